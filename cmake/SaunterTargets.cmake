@@ -1,0 +1,22 @@
+# Warnings and settings every target of the project shares, and a helper that makes a library with its public headers.
+
+add_library(saunter_settings INTERFACE)
+target_compile_features(saunter_settings INTERFACE cxx_std_20)
+target_compile_options(saunter_settings INTERFACE
+  -Wall -Wextra -Wpedantic -Wshadow -Wconversion -Wsign-conversion -Wold-style-cast -Wnon-virtual-dtor
+  -Woverloaded-virtual -Wcast-align -Wdouble-promotion -Wformat=2 -Wimplicit-fallthrough
+  $<$<CXX_COMPILER_ID:GNU>:-Wduplicated-cond -Wlogical-op>
+  $<$<BOOL:${SAUNTER_WERROR}>:-Werror>)
+
+# saunter_library(NAME room-or-target, SOURCES ..., HEADERS ...): target saunter_NAME, alias saunter::NAME.
+function(saunter_library name)
+  cmake_parse_arguments(ARG "" "" "SOURCES;HEADERS" ${ARGN})
+  add_library(saunter_${name} STATIC ${ARG_SOURCES})
+  add_library(saunter::${name} ALIAS saunter_${name})
+  set_target_properties(saunter_${name} PROPERTIES
+    EXPORT_NAME ${name} VERIFY_INTERFACE_HEADER_SETS ON POSITION_INDEPENDENT_CODE ON CXX_EXTENSIONS OFF)
+  target_compile_features(saunter_${name} PUBLIC cxx_std_20)
+  target_sources(saunter_${name} PUBLIC FILE_SET HEADERS BASE_DIRS include FILES ${ARG_HEADERS})
+  # BUILD_INTERFACE: the settings are ours, users of an installed library never see them.
+  target_link_libraries(saunter_${name} PRIVATE $<BUILD_INTERFACE:saunter_settings>)
+endfunction()

@@ -1,0 +1,87 @@
+/// @file
+/// One bit per cell, in 64-bit words a row at a time.
+#pragma once
+
+#include <bit>
+#include <span>
+#include <vector>
+
+#include "saunter/grid/cell.hpp"
+
+namespace saunter {
+
+/// A flag for each cell. Around the map lies a margin of clear bits, so the neighbourhood of any cell of the map can be
+/// read without asking whether it is on the map: two columns left and right, one row above and below.
+/// Memory: about (cols + 4) / 8 bytes a row. Only construction and assignment allocate.
+class BitGrid {
+ public:
+  BitGrid() = default;
+  explicit BitGrid(Size size)
+      : size_(size),
+        words_per_row_((static_cast<std::size_t>(size.cols) + 2 * margin + 63) / 64 + 1),
+        words_(words_per_row_ * (static_cast<std::size_t>(size.rows) + 2), 0) {}
+
+  [[nodiscard]] Size size() const { return size_; }
+
+  /// @pre size().contains(cell)
+  [[nodiscard]] bool test(Cell cell) const {
+    SAUNTER_EXPECT(size_.contains(cell));
+    const std::size_t bit = bit_of(cell.col);
+    return ((row_words(cell.row)[bit / 64] >> (bit % 64)) & 1U) != 0;
+  }
+  /// @pre size().contains(cell)
+  void set(Cell cell, bool value = true) {
+    SAUNTER_EXPECT(size_.contains(cell));
+    const std::size_t bit = bit_of(cell.col);
+    std::uint64_t& word = words_[row_start(cell.row) + bit / 64];
+    const std::uint64_t mask = std::uint64_t{1} << (bit % 64);
+    word = value ? word | mask : word & ~mask;
+  }
+  /// False off the map.
+  [[nodiscard]] bool test_or_off(Cell cell) const { return size_.contains(cell) && test(cell); }
+
+  /// The five cells col-2 .. col+2 of a row as bits 0..4; clear where off the map.
+  /// @pre 0 <= col < cols and -1 <= row <= rows
+  [[nodiscard]] std::uint32_t five_around(Cell cell) const {
+    const auto first = static_cast<std::size_t>(cell.col);  // the margin moves col - 2 to bit col
+    const std::uint64_t* words = words_.data() + row_start(cell.row) + first / 64;
+    const unsigned shift = first % 64;
+    return static_cast<std::uint32_t>((words[0] >> shift) | (words[1] << 1U << (63U - shift))) & 31U;
+  }
+
+  /// Number of set bits. O(cells / 64).
+  [[nodiscard]] std::size_t count() const {
+    std::size_t sum = 0;
+    for (const std::uint64_t word : words_) sum += static_cast<std::size_t>(std::popcount(word));
+    return sum;
+  }
+  void clear() {
+    for (std::uint64_t& word : words_) word = 0;
+  }
+
+  friend bool operator==(const BitGrid&, const BitGrid&) = default;
+
+  /// Bits of a row before its first cell.
+  static constexpr std::size_t margin = 2;
+  /// The words of one row, -1 <= row <= rows; cell `col` is bit `col + margin` counted from the lowest bit of the first
+  /// word. Writers must leave the margins clear.
+  [[nodiscard]] std::span<const std::uint64_t> row_words(std::int32_t row) const {
+    return std::span(words_).subspan(row_start(row), words_per_row_);
+  }
+  [[nodiscard]] std::span<std::uint64_t> row_words(std::int32_t row) {
+    return std::span(words_).subspan(row_start(row), words_per_row_);
+  }
+
+ private:
+  [[nodiscard]] static std::size_t bit_of(std::int32_t col) { return static_cast<std::size_t>(col) + margin; }
+  [[nodiscard]] std::size_t row_start(std::int32_t row) const {
+    SAUNTER_EXPECT(row >= -1 && row <= size_.rows);
+    return static_cast<std::size_t>(row + 1) * words_per_row_;
+  }
+
+  Size size_;
+  std::size_t words_per_row_ = 0;
+  std::vector<std::uint64_t> words_;
+};
+
+}  // namespace saunter

@@ -1,0 +1,130 @@
+/// @file
+/// Cells, cell numbers and map sizes: the three things that must never be mixed up.
+#pragma once
+
+#include <compare>
+#include <cstddef>
+#include <cstdint>
+#include <functional>
+
+#include "saunter/grid/expect.hpp"
+
+namespace saunter {
+
+/// A place on a board: column and row. Columns grow to the right, rows grow down, (0,0) is the top left.
+/// May lie off the map (negative or beyond the size); functions that care say so.
+struct Cell {
+  std::int32_t col = 0;
+  std::int32_t row = 0;
+
+  friend constexpr bool operator==(Cell, Cell) = default;
+  /// Reading order: row by row, left to right.
+  friend constexpr std::strong_ordering operator<=>(Cell a, Cell b) {
+    if (const auto by_row = a.row <=> b.row; by_row != 0) return by_row;
+    return a.col <=> b.col;
+  }
+};
+
+/// The difference between two cells.
+struct Offset {
+  std::int32_t cols = 0;
+  std::int32_t rows = 0;
+
+  friend constexpr bool operator==(Offset, Offset) = default;
+  friend constexpr Offset operator-(Offset a) { return {-a.cols, -a.rows}; }
+  friend constexpr Offset operator+(Offset a, Offset b) { return {a.cols + b.cols, a.rows + b.rows}; }
+};
+
+constexpr Cell operator+(Cell cell, Offset by) { return {cell.col + by.cols, cell.row + by.rows}; }
+constexpr Offset operator-(Cell to, Cell from) { return {to.col - from.col, to.row - from.row}; }
+
+/// The number of a cell within one map, row by row from 0. Only a `Size` makes one from a cell, so an index can't be
+/// handed over where a cell is meant, nor a column where an index is meant.
+class CellIndex {
+ public:
+  constexpr CellIndex() = default;
+  constexpr explicit CellIndex(std::uint32_t value) : value_(value) {}
+  [[nodiscard]] constexpr std::uint32_t value() const { return value_; }
+
+  friend constexpr bool operator==(CellIndex, CellIndex) = default;
+  friend constexpr auto operator<=>(CellIndex, CellIndex) = default;
+
+ private:
+  std::uint32_t value_ = 0;
+};
+
+/// Width and height of a map in cells, each 0 to 65,535.
+struct Size {
+  std::int32_t cols = 0;
+  std::int32_t rows = 0;
+
+  friend constexpr bool operator==(Size, Size) = default;
+
+  /// Number of cells. Fits 32 bits for every valid size.
+  [[nodiscard]] constexpr std::size_t cell_count() const {
+    return static_cast<std::size_t>(cols) * static_cast<std::size_t>(rows);
+  }
+  [[nodiscard]] constexpr bool contains(Cell cell) const {
+    return static_cast<std::uint32_t>(cell.col) < static_cast<std::uint32_t>(cols) &&
+           static_cast<std::uint32_t>(cell.row) < static_cast<std::uint32_t>(rows);
+  }
+  /// @pre contains(cell)
+  [[nodiscard]] constexpr CellIndex index(Cell cell) const {
+    SAUNTER_EXPECT(contains(cell));
+    return CellIndex{static_cast<std::uint32_t>(cell.row) * static_cast<std::uint32_t>(cols) +
+                     static_cast<std::uint32_t>(cell.col)};
+  }
+  /// @pre index < cell_count()
+  [[nodiscard]] constexpr Cell cell(CellIndex index) const {
+    SAUNTER_EXPECT(index.value() < cell_count());
+    const auto width = static_cast<std::uint32_t>(cols);
+    return {static_cast<std::int32_t>(index.value() % width), static_cast<std::int32_t>(index.value() / width)};
+  }
+};
+
+/// The most cells in a line and on a map that a file may ask for.
+inline constexpr std::int32_t max_line_cells = 65'535;
+inline constexpr std::size_t max_map_cells = 33'554'432;
+
+/// A block of cells: columns [left, right) and rows [top, bottom).
+struct Rect {
+  std::int32_t left = 0;
+  std::int32_t top = 0;
+  std::int32_t right = 0;
+  std::int32_t bottom = 0;
+
+  friend constexpr bool operator==(Rect, Rect) = default;
+
+  [[nodiscard]] static constexpr Rect whole(Size size) { return {0, 0, size.cols, size.rows}; }
+  [[nodiscard]] static constexpr Rect of(Cell cell) { return {cell.col, cell.row, cell.col + 1, cell.row + 1}; }
+  [[nodiscard]] constexpr bool empty() const { return left >= right || top >= bottom; }
+  [[nodiscard]] constexpr bool contains(Cell cell) const {
+    return cell.col >= left && cell.col < right && cell.row >= top && cell.row < bottom;
+  }
+  /// Grown by `by` cells on every side and cut to the map.
+  [[nodiscard]] constexpr Rect grown(std::int32_t by, Size within) const {
+    const Rect g{left - by, top - by, right + by, bottom + by};
+    return {g.left < 0 ? 0 : g.left, g.top < 0 ? 0 : g.top, g.right > within.cols ? within.cols : g.right,
+            g.bottom > within.rows ? within.rows : g.bottom};
+  }
+  /// The smallest block that holds both (an empty one counts for nothing).
+  [[nodiscard]] constexpr Rect joined(Rect other) const {
+    if (empty()) return other;
+    if (other.empty()) return *this;
+    return {left < other.left ? left : other.left, top < other.top ? top : other.top,
+            right > other.right ? right : other.right, bottom > other.bottom ? bottom : other.bottom};
+  }
+};
+
+}  // namespace saunter
+
+template <>
+struct std::hash<saunter::Cell> {
+  std::size_t operator()(saunter::Cell cell) const noexcept {
+    // Multiply-mix both halves: neighbouring cells must not share buckets, or hashed searches crawl.
+    std::uint64_t bits = (std::uint64_t{static_cast<std::uint32_t>(cell.row)} << 32U) |
+                         static_cast<std::uint32_t>(cell.col);
+    bits = (bits ^ (bits >> 32U)) * 0x9E3779B97F4A7C15ULL;
+    return static_cast<std::size_t>(bits ^ (bits >> 29U));
+  }
+};

@@ -1,0 +1,114 @@
+/// @file
+/// The one thing a search reads: where one mover can stand, what each entry costs and which steps are legal.
+#pragma once
+
+#include <array>
+#include <concepts>
+#include <span>
+#include <vector>
+
+#include "saunter/grid/bit_grid.hpp"
+#include "saunter/grid/grid.hpp"
+#include "saunter/ground/mover.hpp"
+
+namespace saunter {
+
+/// Walkability and movement cost of every cell of a board for one mover.
+///
+/// Made by `bake(map, mover)`, or straight from the game's own numbers:
+/// ```cpp
+/// std::vector<saunter::EntryCost> mine = ...;                        // cols * rows, row by row, 0 = blocked
+/// saunter::CostGrid costs({saunter::Tiling::square(), {cols, rows}}, {.steps = 8}, mine);
+/// ```
+/// Memory: 2 bytes of entry cost and 1 bit a cell; 1 byte more (2 on triangles) only where barriers or height limits
+/// take part. Reading is `const`, allocates nothing and may happen in any number of threads at once while no thread
+/// changes the grid.
+class CostGrid {
+ public:
+  CostGrid() = default;
+  /// @param costs  entry cost of each cell in reading order, hundredths, 0 = blocked; copied
+  /// @pre costs.size() == board.size.cell_count(), rules fit the tiling (see mover_problem)
+  CostGrid(Board board, StepRules rules, std::span<const EntryCost> costs);
+  /// The same from bytes that count whole steps: 0 = blocked, 1 = 1.00, 255 = 255.00.
+  CostGrid(Board board, StepRules rules, std::span<const std::uint8_t> whole_steps);
+  /// The same from a function of the cell, called once for each in reading order.
+  template <std::invocable<Cell> CostAt>
+  CostGrid(Board board, StepRules rules, CostAt&& cost_at) : CostGrid(board, rules) {
+    for (std::int32_t row = 0; row < board.size.rows; ++row) {
+      for (std::int32_t col = 0; col < board.size.cols; ++col) {
+        put(Cell{col, row}, static_cast<EntryCost>(cost_at(Cell{col, row})));
+      }
+    }
+    find_cheapest();
+  }
+
+  [[nodiscard]] const Board& board() const { return board_; }
+  [[nodiscard]] Tiling tiling() const { return board_.tiling; }
+  [[nodiscard]] Size size() const { return board_.size; }
+  /// The rules it was made with; `steps` is filled in, never 0.
+  [[nodiscard]] const StepRules& rules() const { return rules_; }
+  /// Rises with every change.
+  [[nodiscard]] std::uint64_t revision() const { return revision_; }
+
+  /// Entry cost in hundredths, 0 = cannot be entered. @pre the cell is on the map
+  [[nodiscard]] EntryCost entry(Cell cell) const { return entry_[cell]; }
+  [[nodiscard]] EntryCost entry(CellIndex index) const { return entry_[index]; }
+  [[nodiscard]] std::span<const EntryCost> entries() const { return entry_.values(); }
+  /// Whether the mover can stand there; no off the map.
+  [[nodiscard]] bool open(Cell cell) const { return open_.test_or_off(cell); }
+  [[nodiscard]] const BitGrid& open_cells() const { return open_; }
+
+  /// The legal steps from a cell, a bit for each direction; none from a blocked cell. O(directions).
+  /// @pre the cell is on the map
+  [[nodiscard]] DirectionSet moves(Cell cell) const;
+  /// Length of a step in hundredths, with the mover's own diagonal.
+  [[nodiscard]] Length step_length(int kind, Direction direction) const {
+    return lengths_[static_cast<unsigned>(kind)][static_cast<unsigned>(direction)];
+  }
+  /// Cost of a step in hundredths. @pre it is legal
+  [[nodiscard]] Cost cost_of_step(Cell from, Direction direction) const {
+    return step_cost(step_length(tiling().kind(from), direction), entry(tiling().neighbour(from, direction)));
+  }
+  /// The smallest entry cost of any cell; `blocked` when there is nowhere to stand. O(1).
+  [[nodiscard]] EntryCost cheapest() const { return cheapest_; }
+
+  /// Changes one cell of a grid that has no barriers or height limits (made from numbers, or baked from a map without).
+  /// Amortised O(1). @pre the cell is on the map, !has_sides()
+  void set_entry(Cell cell, EntryCost cost);
+  /// Whether legal steps are stored for each cell because barriers or height limits take part.
+  [[nodiscard]] bool has_sides() const { return !narrow_sides_.empty() || !wide_sides_.empty(); }
+
+  /// Equal answers: the same board, rules, entry costs and legal steps (revisions may differ).
+  friend bool operator==(const CostGrid& a, const CostGrid& b);
+
+ private:
+  friend class Baker;
+
+  /// The cells that decide about one direction, as bits of the 5 x 3 window round a cell.
+  struct StepMask {
+    std::uint16_t target = 0;
+    std::array<std::uint16_t, 2> beside = {};  // the middle cells of the two ways round a corner
+  };
+
+  CostGrid(Board board, StepRules rules);
+  void put(Cell cell, EntryCost cost) {
+    entry_[cell] = cost;
+    if (cost != blocked) open_.set(cell);
+  }
+  void put_sides(Cell cell, DirectionSet sides);
+  void find_cheapest();
+  [[nodiscard]] DirectionSet moves_in_the_open(Cell cell) const;
+
+  Board board_;
+  StepRules rules_;
+  Grid<EntryCost> entry_;
+  BitGrid open_;
+  Grid<std::uint8_t> narrow_sides_;   // legal steps, tilings with up to 8 directions
+  Grid<std::uint16_t> wide_sides_;    // the same for triangles
+  std::array<std::array<Length, max_directions>, 2> lengths_ = {};
+  std::array<std::array<StepMask, max_directions>, 2> masks_ = {};
+  EntryCost cheapest_ = blocked;
+  std::uint64_t revision_ = 0;
+};
+
+}  // namespace saunter

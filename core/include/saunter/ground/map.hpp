@@ -1,0 +1,97 @@
+/// @file
+/// The map as its makers paint it: terrain, heights and barriers. Searches never see it; they read a `CostGrid`.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "saunter/grid/grid.hpp"
+#include "saunter/grid/tiling.hpp"
+#include "saunter/ground/cost.hpp"
+
+namespace saunter {
+
+/// Number of a terrain kind within its map.
+using TerrainId = std::uint8_t;
+inline constexpr std::size_t max_terrain_kinds = 256;
+
+/// A colour, 8 bits a channel.
+struct Rgb {
+  std::uint8_t red = 0;
+  std::uint8_t green = 0;
+  std::uint8_t blue = 0;
+  friend constexpr bool operator==(Rgb, Rgb) = default;
+};
+
+/// One kind of ground. `glyph` and `color` are carried for files and pictures; no answer depends on them.
+struct Terrain {
+  std::string name = {};
+  EntryCost cost = 100;             ///< for movers that do not override it; `blocked` = cannot be entered
+  bool opaque = false;              ///< hides what lies behind
+  bool is_void = false;             ///< not part of the world: never enterable, never opened by joins
+  std::optional<Cost> breach = 100;  ///< cost of opening one such cell; nothing = never
+  char32_t glyph = U'?';
+  Rgb color = {};
+};
+
+/// Terrain, heights and barriers of one board.
+///
+/// Memory: 1 byte a cell, 2 more with heights, 1 more with barriers. Every change bumps `revision()`; whoever keeps
+/// something baked from the map compares it, and repairs from the changed cells.
+class Map {
+ public:
+  Map() = default;
+  /// A map of terrain kind 0. @pre 1 <= kinds.size() <= max_terrain_kinds
+  Map(Board board, std::vector<Terrain> kinds);
+
+  [[nodiscard]] const Board& board() const { return board_; }
+  [[nodiscard]] Tiling tiling() const { return board_.tiling; }
+  [[nodiscard]] Size size() const { return board_.size; }
+  [[nodiscard]] std::uint64_t revision() const { return revision_; }
+
+  [[nodiscard]] const std::vector<Terrain>& kinds() const { return kinds_; }
+  [[nodiscard]] const Terrain& kind(TerrainId id) const { return kinds_[id]; }
+  /// The terrain kind of that name. O(kinds).
+  [[nodiscard]] std::optional<TerrainId> find_kind(std::string_view name) const;
+
+  [[nodiscard]] const Grid<TerrainId>& terrain() const { return terrain_; }
+  [[nodiscard]] TerrainId terrain_at(Cell cell) const { return terrain_[cell]; }
+  /// @pre the cell is on the map, id < kinds().size()
+  void set_terrain(Cell cell, TerrainId id);
+  /// Replaces the whole layer. @pre same size, every id < kinds().size()
+  void set_all_terrain(Grid<TerrainId> terrain);
+
+  /// Heights in whole units of the game's own; 0 everywhere until the first is set.
+  [[nodiscard]] bool has_heights() const { return !heights_.empty(); }
+  [[nodiscard]] std::int16_t height_at(Cell cell) const { return heights_.empty() ? std::int16_t{0} : heights_[cell]; }
+  [[nodiscard]] const Grid<std::int16_t>& heights() const { return heights_; }
+  void set_height(Cell cell, std::int16_t height);
+  /// Replaces the whole layer. @pre same size
+  void set_all_heights(Grid<std::int16_t> heights);
+
+  /// Barriers: for each cell the edge directions one cannot leave it by.
+  [[nodiscard]] bool has_barriers() const { return !closed_.empty(); }
+  [[nodiscard]] DirectionSet closed_sides(Cell cell) const { return closed_.empty() ? DirectionSet{0} : closed_[cell]; }
+  [[nodiscard]] bool closed(Cell from, Direction edge) const { return ((closed_sides(from) >> edge) & 1U) != 0; }
+  /// Closes or opens the way from a cell across one of its edges (the other way stays as it is).
+  /// Edges of the map's rim have no barriers; the call does nothing there.
+  /// @pre 0 <= edge < tiling().edge_count()
+  void set_closed(Cell from, Direction edge, bool closed = true);
+  /// Replaces the whole layer: for each cell a bit for each edge direction. Bits on the map's rim are dropped.
+  /// @pre same size, no bits beyond edge_count()
+  void set_all_closed(Grid<std::uint8_t> closed);
+  /// Closes an edge both ways.
+  void add_barrier(Cell from, Direction edge);
+
+ private:
+  Board board_;
+  std::vector<Terrain> kinds_;
+  Grid<TerrainId> terrain_;
+  Grid<std::int16_t> heights_;
+  Grid<std::uint8_t> closed_;
+  std::uint64_t revision_ = 0;
+};
+
+}  // namespace saunter

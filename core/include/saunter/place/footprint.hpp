@@ -1,0 +1,43 @@
+/// @file
+/// What a thing covers: a set of cells relative to its anchor.
+#pragma once
+
+#include <vector>
+
+#include "saunter/grid/tiling.hpp"
+
+namespace saunter {
+
+/// The cells a placed thing covers, relative to its anchor.
+///
+/// Squares: offsets are columns and rows; a turn takes (c, r) to (-r, c). Hexes: offsets are kept on the axes q and r
+/// (the same thing looks alike wherever it stands); a turn takes (q, r) to (-r, q + r). Triangles: offsets are columns
+/// and rows, the anchor must point the way it does in the drawing, and there are no turns.
+class Footprint {
+ public:
+  /// One cell, the anchor.
+  Footprint() : parts_{{0, 0}} {}
+  /// From offsets: columns and rows on squares and triangles, q and r on hexes. Kept in the order given.
+  explicit Footprint(std::vector<Offset> parts) : parts_(std::move(parts)) {}
+
+  [[nodiscard]] const std::vector<Offset>& parts() const { return parts_; }
+  [[nodiscard]] std::size_t cell_count() const { return parts_.size(); }
+
+  /// Turned clockwise on the screen about the anchor: quarters on squares, sixths on hexes.
+  /// @pre turns == 0 on triangles
+  [[nodiscard]] Footprint turned(Tiling tiling, int turns) const;
+  /// The covered cells when the anchor stands on a cell; they may lie off the map. Appends nothing else to `out`,
+  /// which is cleared first. O(cells); allocates only when `out` must grow.
+  void cells_at(Tiling tiling, Cell anchor, std::vector<Cell>& out) const;
+
+ private:
+  std::vector<Offset> parts_;
+};
+
+/// How many turns lead back to the start: 4, 6, 1.
+[[nodiscard]] constexpr int full_turn(Tiling tiling) {
+  if (tiling.shape() == Shape::square) return 4;
+  return tiling.is_hex() ? 6 : 1;
+}
+
+}  // namespace saunter

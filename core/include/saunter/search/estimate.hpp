@@ -1,0 +1,32 @@
+/// @file
+/// What a way must cost at least: the estimate that guides A*.
+#pragma once
+
+#include "saunter/ground/cost_grid.hpp"
+
+namespace saunter {
+
+/// The least cost from a cell to a goal on an open board on which every entry costs as little as the cheapest of the
+/// grid: the exact least sum of *rounded* step costs (unrounded lengths would overestimate). It never exceeds the true
+/// cost and is consistent, so A* expands no place twice.
+class Estimate {
+ public:
+  /// Reads the grid's cheapest cost and rules; keeps no reference. A grid with nowhere to stand gives 0 everywhere.
+  Estimate(const CostGrid& costs, Cell goal);
+
+  /// Least cost from a cell to the goal, hundredths. O(1). The cell may lie off the map.
+  [[nodiscard]] std::uint64_t operator()(Cell from) const;
+
+ private:
+  [[nodiscard]] std::uint64_t on_triangles(Cell from) const;
+  [[nodiscard]] std::uint64_t between_alike(std::int64_t a, std::int64_t b, std::int64_t c) const;
+
+  Tiling tiling_;
+  Cell goal_;
+  bool across_corners_ = false;
+  std::uint64_t edge_ = 0;         // cost of an edge step
+  std::uint64_t corner_ = 0;       // square diagonal, or the nearer corner step of a triangle
+  std::uint64_t far_corner_ = 0;   // the farther one
+};
+
+}  // namespace saunter

@@ -1,0 +1,50 @@
+/// @file
+/// The answer to "how do I get there?".
+#pragma once
+
+#include <span>
+#include <vector>
+
+#include "saunter/ground/cost.hpp"
+#include "saunter/search/verdict.hpp"
+
+namespace saunter {
+
+enum class Algorithm : std::uint8_t {
+  astar,     ///< least cost, guided by an estimate (Hart, Nilsson, Raphael 1968)
+  dijkstra,  ///< least cost, unguided (Dijkstra 1959)
+  bfs        ///< fewest steps, whatever they cost (Moore 1959)
+};
+
+/// "astar", "dijkstra", "bfs".
+[[nodiscard]] std::string_view algorithm_name(Algorithm algorithm);
+
+/// A way from cell to cell, or the reason why there is none.
+class Route {
+ public:
+  [[nodiscard]] bool found() const { return verdict_.reason == Reason::found; }
+  [[nodiscard]] const Verdict& verdict() const { return verdict_; }
+  /// Every cell of the way from start to goal, each a legal step from the one before; empty when not found.
+  [[nodiscard]] std::span<const Cell> cells() const { return cells_; }
+  /// Number of steps: one less than cells; 0 when not found.
+  [[nodiscard]] std::size_t steps() const { return cells_.empty() ? 0 : cells_.size() - 1; }
+  /// Sum of the step costs in hundredths; 0 when not found.
+  [[nodiscard]] Cost cost() const { return cost_; }
+  /// Places taken from the queue and expanded, the goal's included.
+  [[nodiscard]] std::uint64_t expanded() const { return expanded_; }
+  [[nodiscard]] Algorithm algorithm() const { return algorithm_; }
+
+  friend bool operator==(const Route&, const Route&) = default;
+
+ private:
+  friend class Searcher;
+  friend class RouteSearch;
+
+  Verdict verdict_;
+  std::vector<Cell> cells_;
+  Cost cost_ = 0;
+  std::uint64_t expanded_ = 0;
+  Algorithm algorithm_ = Algorithm::astar;
+};
+
+}  // namespace saunter

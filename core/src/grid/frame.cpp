@@ -1,0 +1,164 @@
+#include "saunter/grid/frame.hpp"
+
+#include <cmath>
+#include <limits>
+#include <numbers>
+
+namespace saunter {
+namespace {
+
+using Eigen::Vector2d;
+
+constexpr double half_sqrt3 = std::numbers::sqrt3 / 2;
+constexpr double third_sqrt3 = std::numbers::sqrt3 / 3;  // a hex's centre to its corner
+constexpr double triangle_height = 1.5;
+constexpr double far_limit = 1 << 30;
+
+double within_range(double value) { return std::fmin(std::fmax(value, -far_limit), far_limit); }
+
+/// Nearest whole number, halves up. floor(x + 0.5) would round the addition; x - floor(x) does not.
+double round_half_up(double x) {
+  const double below = std::floor(x);
+  return x - below >= 0.5 ? below + 1 : below;
+}
+
+/// The hex that holds a point given on the axes q and r: the nearest lattice point of the rhombus round it, where the
+/// bisectors between its corners are the hexes' edges.
+Axial hex_at(double q, double r) {
+  const double q0 = std::floor(q);
+  const double r0 = std::floor(r);
+  const double fq = q - q0;
+  const double fr = r - r0;
+  Axial cell{static_cast<std::int32_t>(q0), static_cast<std::int32_t>(r0)};
+  const double along_q = 2 * fq + fr;
+  const double along_r = fq + 2 * fr;
+  if (along_q < 1 && along_r < 1) return cell;
+  if (along_q >= 2 && along_r >= 2) return {cell.q + 1, cell.r + 1};
+  if (fq >= fr) return {cell.q + 1, cell.r};
+  return {cell.q, cell.r + 1};
+}
+
+Cell triangle_at(Tiling tiling, double x, double y) {
+  const bool up_first = tiling.first() == FirstTriangle::up;
+  const double rows = (y + (up_first ? 1.0 : 0.5)) / triangle_height;
+  const double row = std::floor(rows);
+  const double down_row = rows - row;  // 0 at the row's top edge, 1 at its bottom
+  const double cols = x / half_sqrt3;
+  const double col = std::floor(cols);
+  const double right_of = cols - col;
+  const Cell left{static_cast<std::int32_t>(col), static_cast<std::int32_t>(row)};
+  const double edge = tiling.kind(left) == 0 ? down_row : 1 - down_row;
+  return right_of < edge ? left : Cell{left.col + 1, left.row};
+}
+
+}  // namespace
+
+Frame::Frame(Tiling tiling, double cell_size, Eigen::Vector2d origin, WorldY world_y)
+    : Frame(tiling, Eigen::Affine2d(Eigen::Translation2d(origin) *
+                                    Eigen::Scaling(cell_size, world_y == WorldY::up ? -cell_size : cell_size))) {
+  SAUNTER_EXPECT(std::isfinite(cell_size) && cell_size > 0);
+}
+
+Frame::Frame(Tiling tiling, const Eigen::Affine2d& to_world)
+    : tiling_(tiling), to_world_(to_world), to_steps_(to_world.inverse()) {
+  SAUNTER_EXPECT(to_world.linear().determinant() != 0);
+}
+
+Frame Frame::diamond(Tiling tiling, double width, double height, Eigen::Vector2d origin) {
+  Eigen::Affine2d to_world = Eigen::Affine2d::Identity();
+  to_world.linear() << width / 2, -width / 2, height / 2, height / 2;
+  to_world.translation() = origin;
+  return {tiling, to_world};
+}
+
+Vector2d Frame::centre_in_steps(Tiling tiling, Cell cell) {
+  const double kind = tiling.kind(cell);
+  switch (tiling.shape()) {
+    case Shape::hex_pointy: return {cell.col + kind / 2, cell.row * half_sqrt3};
+    case Shape::hex_flat: return {cell.col * half_sqrt3, cell.row + kind / 2};
+    case Shape::triangle: {
+      // The two orientations of a row have their centres half a step apart, down ones higher.
+      const double first = tiling.first() == FirstTriangle::down ? 1 : 0;
+      return {cell.col * half_sqrt3, cell.row * triangle_height + (first - kind) / 2};
+    }
+    case Shape::square: break;
+  }
+  return {cell.col, cell.row};
+}
+
+CellPolygon Frame::corners(Cell cell) const {
+  CellPolygon polygon;
+  const Vector2d centre = centre_in_steps(tiling_, cell);
+  const auto add = [&](double x, double y) {
+    polygon.points[static_cast<unsigned>(polygon.count++)] = to_world_ * Vector2d(centre.x() + x, centre.y() + y);
+  };
+  switch (tiling_.shape()) {
+    case Shape::square:
+      add(-0.5, -0.5), add(0.5, -0.5), add(0.5, 0.5), add(-0.5, 0.5);
+      break;
+    case Shape::hex_pointy:
+      add(0, -third_sqrt3), add(0.5, -third_sqrt3 / 2), add(0.5, third_sqrt3 / 2);
+      add(0, third_sqrt3), add(-0.5, third_sqrt3 / 2), add(-0.5, -third_sqrt3 / 2);
+      break;
+    case Shape::hex_flat:
+      add(-third_sqrt3 / 2, -0.5), add(third_sqrt3 / 2, -0.5), add(third_sqrt3, 0);
+      add(third_sqrt3 / 2, 0.5), add(-third_sqrt3 / 2, 0.5), add(-third_sqrt3, 0);
+      break;
+    case Shape::triangle:
+      if (tiling_.kind(cell) == 0) {
+        add(0, -1), add(half_sqrt3, 0.5), add(-half_sqrt3, 0.5);
+      } else {
+        add(-half_sqrt3, -0.5), add(half_sqrt3, -0.5), add(0, 1);
+      }
+      break;
+  }
+  return polygon;
+}
+
+Cell Frame::cell_at(const Vector2d& world) const {
+  const Vector2d steps = to_steps_ * world;
+  if (std::isnan(steps.x()) || std::isnan(steps.y())) {
+    constexpr auto lowest = std::numeric_limits<std::int32_t>::min();
+    return {lowest, lowest};
+  }
+  const double x = within_range(steps.x());
+  const double y = within_range(steps.y());
+  switch (tiling_.shape()) {
+    case Shape::hex_pointy: return tiling_.from_axial(hex_at(x - y * third_sqrt3, y * (2 * third_sqrt3)));
+    case Shape::hex_flat: {
+      // The pointy rule with x and y exchanged: there q runs along the shifted line, here r does.
+      const Axial swapped = hex_at(y - x * third_sqrt3, x * (2 * third_sqrt3));
+      return tiling_.from_axial({swapped.r, swapped.q});
+    }
+    case Shape::triangle: return triangle_at(tiling_, x, y);
+    case Shape::square: break;
+  }
+  return {static_cast<std::int32_t>(round_half_up(x)), static_cast<std::int32_t>(round_half_up(y))};
+}
+
+std::optional<Cell> Frame::cell_at(const Vector2d& world, Size size) const {
+  const Cell cell = cell_at(world);
+  if (!size.contains(cell)) return std::nullopt;
+  return cell;
+}
+
+Cell Frame::drag_anchor(const Vector2d& pointer, const Vector2d& grip, Cell anchor) const {
+  const Vector2d wanted = pointer - grip;
+  const Cell found = cell_at(wanted);
+  if (tiling_.shape() != Shape::triangle || tiling_.kind(found) == tiling_.kind(anchor)) return found;
+  // All edge neighbours of a triangle point the other way; the nearest one in edge steps is the one meant.
+  const Vector2d steps = to_steps_ * wanted;
+  Cell best = found;
+  double best_distance = std::numeric_limits<double>::infinity();
+  for (Direction d = 0; d < tiling_.edge_count(); ++d) {
+    const Cell candidate = tiling_.neighbour(found, d);
+    const double distance = (centre_in_steps(tiling_, candidate) - steps).squaredNorm();
+    if (distance < best_distance) {
+      best = candidate;
+      best_distance = distance;
+    }
+  }
+  return best;
+}
+
+}  // namespace saunter

@@ -1,0 +1,135 @@
+#include "saunter/ground/cost_grid.hpp"
+
+#include <algorithm>
+
+namespace saunter {
+namespace {
+
+constexpr int window_cols = 5;  // two cells left and right of the middle one: triangles reach that far
+
+constexpr std::uint16_t window_bit(Offset o) {
+  return static_cast<std::uint16_t>(1U << static_cast<unsigned>((o.rows + 1) * window_cols + o.cols + 2));
+}
+
+std::uint32_t window(const BitGrid& bits, Cell cell) {
+  return bits.five_around({cell.col, cell.row - 1}) | (bits.five_around(cell) << 5U) |
+         (bits.five_around({cell.col, cell.row + 1}) << 10U);
+}
+
+/// Which cells of the window are on the map.
+std::uint32_t window_on_map(Size size, Cell cell) {
+  std::uint32_t bits = 0;
+  for (std::int32_t row = -1; row <= 1; ++row) {
+    for (std::int32_t col = -2; col <= 2; ++col) {
+      if (size.contains(cell + Offset{col, row})) bits |= window_bit({col, row});
+    }
+  }
+  return bits;
+}
+
+}  // namespace
+
+CostGrid::CostGrid(Board board, StepRules rules) : board_(board), rules_(rules), entry_(board.size), open_(board.size) {
+  SAUNTER_EXPECT(!mover_problem(board.tiling, Mover{.rules = rules}));
+  if (rules_.steps == 0) rules_.steps = default_steps(board.tiling);
+  const Neighbourhood& hood = board.tiling.neighbourhood();
+  lengths_ = hood.length;
+  for (unsigned kind = 0; kind < 2; ++kind) {
+    for (unsigned d = 0; d < static_cast<unsigned>(hood.directions); ++d) {
+      masks_[kind][d].target = window_bit(hood.offset[kind][d]);
+      if (d < static_cast<unsigned>(hood.edges)) continue;
+      if (board.tiling.shape() == Shape::square) lengths_[kind][d] = rules_.diagonal;
+      for (unsigned side = 0; side < 2; ++side) {
+        const CornerWay& way = hood.ways[kind][d][side];
+        Offset at;
+        unsigned at_kind = kind;
+        for (unsigned i = 0; i + 1 < way.count; ++i) {
+          at = at + hood.offset[at_kind][way.steps[i]];
+          at_kind = hood.kind_after[at_kind][way.steps[i]];
+          masks_[kind][d].beside[side] |= window_bit(at);
+        }
+      }
+    }
+  }
+}
+
+CostGrid::CostGrid(Board board, StepRules rules, std::span<const EntryCost> costs)
+    : CostGrid(board, rules, [&](Cell cell) { return costs[board.size.index(cell).value()]; }) {
+  SAUNTER_EXPECT(costs.size() == board.size.cell_count());
+}
+
+CostGrid::CostGrid(Board board, StepRules rules, std::span<const std::uint8_t> whole_steps)
+    : CostGrid(board, rules, [&](Cell cell) { return whole_steps[board.size.index(cell).value()] * 100U; }) {
+  SAUNTER_EXPECT(whole_steps.size() == board.size.cell_count());
+}
+
+DirectionSet CostGrid::moves(Cell cell) const {
+  if (!narrow_sides_.empty()) return narrow_sides_[cell];
+  if (!wide_sides_.empty()) return wide_sides_[cell];
+  return moves_in_the_open(cell);
+}
+
+DirectionSet CostGrid::moves_in_the_open(Cell cell) const {
+  if (!open_.test(cell)) return 0;
+  const std::uint32_t around = window(open_, cell);
+  const auto& masks = masks_[static_cast<unsigned>(tiling().kind(cell))];
+  const auto edges = static_cast<unsigned>(tiling().edge_count());
+  // Only triangles have ways round a corner that leave the map while the corner neighbour is on it.
+  std::uint32_t beside = around;
+  if (rules_.corners == Corners::free) {
+    beside = tiling().shape() == Shape::triangle ? window_on_map(size(), cell) : ~std::uint32_t{0};
+  }
+  unsigned legal = 0;
+  for (unsigned d = 0; d < static_cast<unsigned>(rules_.steps); ++d) {
+    if ((around & masks[d].target) == 0) continue;
+    if (d >= edges) {
+      const bool first = (beside & masks[d].beside[0]) == masks[d].beside[0];
+      const bool second = (beside & masks[d].beside[1]) == masks[d].beside[1];
+      if (rules_.corners == Corners::strict ? !(first && second) : !(first || second)) continue;
+    }
+    legal |= 1U << d;
+  }
+  return static_cast<DirectionSet>(legal);
+}
+
+void CostGrid::put_sides(Cell cell, DirectionSet sides) {
+  if (!narrow_sides_.empty()) {
+    narrow_sides_[cell] = static_cast<std::uint8_t>(sides);
+  } else {
+    wide_sides_[cell] = sides;
+  }
+}
+
+void CostGrid::find_cheapest() {
+  // Blocked cells wrap to the largest value, so one minimum over all cells serves.
+  std::uint16_t lowest = max_entry_cost;
+  for (const EntryCost cost : entry_.values()) lowest = std::min(lowest, static_cast<std::uint16_t>(cost - 1U));
+  cheapest_ = static_cast<EntryCost>(lowest + 1U);
+}
+
+void CostGrid::set_entry(Cell cell, EntryCost cost) {
+  SAUNTER_EXPECT(!has_sides());
+  const EntryCost before = entry_[cell];
+  if (before == cost) return;
+  entry_[cell] = cost;
+  open_.set(cell, cost != blocked);
+  ++revision_;
+  if (cost != blocked && (cheapest_ == blocked || cost < cheapest_)) {
+    cheapest_ = cost;
+  } else if (before == cheapest_) {
+    find_cheapest();
+  }
+}
+
+bool operator==(const CostGrid& a, const CostGrid& b) {
+  if (a.board_ != b.board_ || a.rules_ != b.rules_ || a.entry_ != b.entry_ || a.cheapest_ != b.cheapest_) return false;
+  if (!a.has_sides() && !b.has_sides()) return true;  // then the rules and entries decide
+  for (std::int32_t row = 0; row < a.size().rows; ++row) {
+    for (std::int32_t col = 0; col < a.size().cols; ++col) {
+      if (a.moves({col, row}) != b.moves({col, row})) return false;
+    }
+  }
+  return true;
+}
+
+}  // namespace saunter

@@ -1,0 +1,248 @@
+#include "saunter/search/searcher.hpp"
+
+#include <algorithm>
+#include <bit>
+
+namespace saunter {
+namespace {
+
+/// What a search knows of a cell; valid when `query` is the current one.
+struct Node {
+  std::uint32_t query = 0;
+  Cost cost = 0;
+  std::uint8_t back = 0;  // direction that leads back to where the cell was reached from
+  bool expanded = false;
+};
+
+/// A place in line to be expanded.
+struct Waiting {
+  std::uint64_t total = 0;  // cost + estimate
+  std::uint64_t estimate = 0;
+  std::uint32_t number = 0;  // counts up: later ones go first
+  CellIndex cell;
+};
+
+constexpr bool goes_after(const Waiting& a, const Waiting& b) {
+  if (a.total != b.total) return a.total > b.total;
+  if (a.estimate != b.estimate) return a.estimate > b.estimate;
+  return a.number < b.number;
+}
+
+}  // namespace
+
+struct Searcher::Scratch {
+  std::vector<Node> nodes;
+  std::uint32_t query = 0;
+  std::vector<Waiting> line;      // a heap
+  std::vector<CellIndex> queue;  // first in, first out
+
+  void begin(std::size_t cells) {
+    if (nodes.size() < cells) nodes.resize(cells);
+    if (++query == 0) {  // wrapped: old marks would look new
+      std::fill(nodes.begin(), nodes.end(), Node{});
+      query = 1;
+    }
+    line.clear();
+    queue.clear();
+  }
+  [[nodiscard]] bool knows(CellIndex cell) const { return nodes[cell.value()].query == query; }
+  [[nodiscard]] Node& node(CellIndex cell) { return nodes[cell.value()]; }
+};
+
+/// One query under way.
+class RouteSearch {
+ public:
+  RouteSearch(Searcher::Scratch& scratch, Route& route, const CostGrid& costs, Cell from, Cell to,
+              const RouteOptions& options)
+      : scratch_(scratch),
+        route_(route),
+        costs_(costs),
+        size_(costs.size()),
+        hood_(costs.tiling().neighbourhood()),
+        options_(options),
+        estimate_(costs, to),
+        from_(from),
+        to_(to),
+        nearest_(from),
+        nearest_estimate_(estimate_(from)) {}
+
+  void run() {
+    route_.cells_.clear();
+    route_.cost_ = 0;
+    route_.expanded_ = 0;
+    route_.algorithm_ = options_.by;
+    route_.verdict_ = unusable_end();
+    if (!route_.found()) return;
+    goal_ = size_.index(to_);
+    scratch_.begin(size_.cell_count());
+    const Reason reason = options_.by == Algorithm::bfs ? search_by_steps() : search_by_cost();
+    route_.verdict_ = {reason, reason == Reason::found ? to_ : nearest_};
+    if (reason == Reason::found) write_way();
+  }
+
+ private:
+  [[nodiscard]] Verdict unusable_end() const {
+    if (!size_.contains(from_)) return {Reason::start_off_map, from_};
+    if (!costs_.open(from_)) return {Reason::start_blocked, from_};
+    if (!size_.contains(to_)) return {Reason::goal_off_map, to_};
+    if (!costs_.open(to_)) return {Reason::goal_blocked, to_};
+    return {Reason::found, to_};
+  }
+
+  /// Calls visit(cell, index, way back, step cost) for each legal step.
+  template <typename Visitor>
+  void for_each_step(CellIndex from, Visitor&& visit) const {
+    const Cell cell = size_.cell(from);
+    const auto kind = static_cast<unsigned>(costs_.tiling().kind(cell));
+    for (unsigned left = costs_.moves(cell); left != 0; left &= left - 1) {
+      const auto d = static_cast<unsigned>(std::countr_zero(left));
+      const Cell next = cell + hood_.offset[kind][d];
+      const CellIndex index = size_.index(next);
+      visit(next, index, hood_.opposite[kind][d],
+            step_cost(costs_.step_length(static_cast<int>(kind), static_cast<Direction>(d)), costs_.entry(index)));
+    }
+  }
+
+  [[nodiscard]] Cell parent(Cell cell) const {
+    const std::uint8_t back = scratch_.node(size_.index(cell)).back;
+    return cell + hood_.offset[static_cast<unsigned>(costs_.tiling().kind(cell))][back];
+  }
+
+  /// Keeps the reached cell with the least estimate, the first of them in reading order.
+  void note_reached(Cell cell, std::uint64_t estimate) {
+    if (estimate > nearest_estimate_ || (estimate == nearest_estimate_ && cell > nearest_)) return;
+    nearest_estimate_ = estimate;
+    nearest_ = cell;
+  }
+
+  /// Counts a place as expanded; false when the limit is used up.
+  [[nodiscard]] bool expand(CellIndex index, std::uint64_t estimate) {
+    if (route_.expanded_ == options_.limit) return false;
+    ++route_.expanded_;
+    if (options_.trace != nullptr) {
+      const Cell cell = size_.cell(index);
+      const CellIndex came_from = cell == from_ ? index : size_.index(parent(cell));
+      options_.trace->push_back({index, came_from, scratch_.node(index).cost, estimate});
+    }
+    return true;
+  }
+
+  Reason search_by_cost() {
+    const bool guided = options_.by == Algorithm::astar;
+    const std::uint64_t bound = options_.budget.value_or(max_cost);
+    bool cut = false;
+    std::uint32_t number = 0;
+    const auto reach = [&](Cell cell, CellIndex index, std::uint64_t cost, std::uint8_t back) {
+      const std::uint64_t estimate = estimate_(cell);
+      const std::uint64_t guide = guided ? estimate : 0;
+      if (cost + guide > bound) {
+        cut = true;
+        return;
+      }
+      note_reached(cell, estimate);
+      scratch_.node(index) = {scratch_.query, static_cast<Cost>(cost), back, false};
+      scratch_.line.push_back({cost + guide, guide, number++, index});
+      std::push_heap(scratch_.line.begin(), scratch_.line.end(), goes_after);
+    };
+    reach(from_, size_.index(from_), 0, 0);
+    while (!scratch_.line.empty()) {
+      std::pop_heap(scratch_.line.begin(), scratch_.line.end(), goes_after);
+      const Waiting first = scratch_.line.back();
+      scratch_.line.pop_back();
+      if (scratch_.node(first.cell).expanded) continue;  // an older, dearer entry
+      if (!expand(first.cell, first.estimate)) return Reason::stopped;
+      if (first.cell == goal_) return Reason::found;
+      scratch_.node(first.cell).expanded = true;
+      const std::uint64_t cost_here = scratch_.node(first.cell).cost;
+      for_each_step(first.cell, [&](Cell next, CellIndex index, std::uint8_t back, Cost step) {
+        const std::uint64_t cost = cost_here + step;
+        const Node& known = scratch_.node(index);
+        if (known.query == scratch_.query && (known.expanded || known.cost <= cost)) return;
+        reach(next, index, cost, back);
+      });
+    }
+    if (!cut) return Reason::no_way;
+    if (options_.budget) return Reason::over_budget;
+    return can_reach_goal() ? Reason::cost_overflow : Reason::no_way;
+  }
+
+  Reason search_by_steps() {
+    auto& queue = scratch_.queue;
+    const auto reach = [&](Cell cell, CellIndex index, std::uint8_t back) {
+      note_reached(cell, estimate_(cell));
+      scratch_.node(index) = {scratch_.query, 0, back, false};
+      queue.push_back(index);
+    };
+    reach(from_, size_.index(from_), 0);
+    for (std::size_t i = 0; i < queue.size(); ++i) {
+      if (!expand(queue[i], 0)) return Reason::stopped;
+      if (queue[i] == goal_) return cost_of_way() <= max_cost ? Reason::found : Reason::cost_overflow;
+      for_each_step(queue[i], [&](Cell next, CellIndex index, std::uint8_t back, Cost /*step*/) {
+        if (!scratch_.knows(index)) reach(next, index, back);
+      });
+    }
+    return Reason::no_way;
+  }
+
+  /// Whether any way leads to the goal, whatever it costs. Ends the cost search: its marks are gone afterwards.
+  bool can_reach_goal() {
+    scratch_.begin(size_.cell_count());
+    auto& queue = scratch_.queue;
+    const auto reach = [&](CellIndex index) {
+      scratch_.node(index).query = scratch_.query;
+      queue.push_back(index);
+    };
+    reach(size_.index(from_));
+    for (std::size_t i = 0; i < queue.size() && !scratch_.knows(goal_); ++i) {
+      for_each_step(queue[i], [&](Cell, CellIndex index, std::uint8_t, Cost) {
+        if (!scratch_.knows(index)) reach(index);
+      });
+    }
+    return scratch_.knows(goal_);
+  }
+
+  /// Cost of the way found by steps, which was not added up on the way.
+  [[nodiscard]] std::uint64_t cost_of_way() const {
+    std::uint64_t sum = 0;
+    for (Cell cell = to_; cell != from_;) {
+      const Cell before = parent(cell);
+      sum += costs_.cost_of_step(before, costs_.tiling().direction(before, cell));
+      cell = before;
+    }
+    return sum;
+  }
+
+  void write_way() {
+    for (Cell cell = to_; cell != from_; cell = parent(cell)) route_.cells_.push_back(cell);
+    route_.cells_.push_back(from_);
+    std::reverse(route_.cells_.begin(), route_.cells_.end());
+    route_.cost_ = options_.by == Algorithm::bfs ? static_cast<Cost>(cost_of_way()) : scratch_.node(goal_).cost;
+  }
+
+  Searcher::Scratch& scratch_;
+  Route& route_;
+  const CostGrid& costs_;
+  const Size size_;
+  const Neighbourhood& hood_;
+  const RouteOptions& options_;
+  const Estimate estimate_;
+  const Cell from_;
+  const Cell to_;
+  CellIndex goal_;
+  Cell nearest_;
+  std::uint64_t nearest_estimate_;
+};
+
+Searcher::Searcher() : scratch_(std::make_unique<Scratch>()) {}
+Searcher::~Searcher() = default;
+Searcher::Searcher(Searcher&&) noexcept = default;
+Searcher& Searcher::operator=(Searcher&&) noexcept = default;
+
+const Route& Searcher::route(const CostGrid& costs, Cell from, Cell to, const RouteOptions& options) & {
+  SAUNTER_EXPECT(options.limit > 0);
+  SAUNTER_EXPECT(options.by != Algorithm::bfs || !options.budget);
+  RouteSearch(*scratch_, route_, costs, from, to, options).run();
+  return route_;
+}
+
+}  // namespace saunter

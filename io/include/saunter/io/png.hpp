@@ -1,0 +1,29 @@
+/// @file
+/// PNG images as grids of numbers, untouched by gamma or colour profiles.
+#pragma once
+
+#include <string>
+#include <string_view>
+
+#include "saunter/grid/grid.hpp"
+#include "saunter/ground/map.hpp"
+#include "saunter/io/result.hpp"
+
+namespace saunter::io {
+
+/// A PNG brought to 8-bit RGB. Alpha other than fully opaque is an error.
+/// @errors not a PNG, broken, larger than a map may be; found before memory for the pixels is taken where possible
+[[nodiscard]] Result<Grid<Rgb>> decode_rgb_png(std::string_view bytes, const std::string& name);
+
+/// A grey PNG of 1 to 16 bits a pixel as the numbers it stores.
+struct GreyImage {
+  Grid<std::uint16_t> pixels;
+  int bits = 8;  ///< 8 (also for fewer) or 16
+};
+[[nodiscard]] Result<GreyImage> decode_grey_png(std::string_view bytes, const std::string& name);
+
+[[nodiscard]] std::string encode_png(const Grid<Rgb>& pixels);
+/// @param bits  8 or 16; with 8 every value must be below 256
+[[nodiscard]] std::string encode_grey_png(const Grid<std::uint16_t>& pixels, int bits);
+
+}  // namespace saunter::io

@@ -1,0 +1,68 @@
+/// @file
+/// Scenario files: a map, its movers and what stands on it, in TOML.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "saunter/grid/bit_grid.hpp"
+#include "saunter/ground/map.hpp"
+#include "saunter/ground/mover.hpp"
+#include "saunter/io/result.hpp"
+#include "saunter/place/footprint.hpp"
+
+namespace saunter::io {
+
+/// A thing that stands on the map.
+struct Unit {
+  std::string name = {};
+  Cell at = {};                  ///< its anchor
+  Footprint footprint = {};      ///< as drawn, before turning
+  int turn = 0;
+  bool blocks = true;       ///< stands in the way of movers
+  bool opaque = false;
+  std::vector<Cell> cells = {};  ///< covered, all on the map
+};
+
+/// One band of a threat: up to `fraction` of its range it has this level.
+struct ThreatBand {
+  std::uint32_t fraction = 100;  ///< hundredths, 1 .. 100
+  std::uint16_t level = 1;
+};
+
+/// A source of danger, as the file gives it.
+struct Threat {
+  std::string name = {};
+  Cell at = {};
+  std::uint32_t range = 0;  ///< hundredths of an edge step
+  std::vector<ThreatBand> levels = {{}};
+  bool needs_sight = false;
+  std::string facing = {};       ///< name of a side, empty = looks everywhere
+  std::uint32_t arc = 360;  ///< whole angle in degrees, 1 .. 360
+};
+
+struct Scenario {
+  std::string title;
+  Map map;
+  std::vector<Mover> movers;
+  std::vector<Unit> units;
+  std::vector<Threat> threats;
+
+  /// The mover of that name; the first of the file for an empty name. Null when there is none.
+  [[nodiscard]] const Mover* find_mover(std::string_view name) const;
+  [[nodiscard]] const Unit* find_unit(std::string_view name) const;
+  /// The cells under units that stand in the way, all but those of the unit named `except`.
+  [[nodiscard]] BitGrid occupied(std::string_view except = {}) const;
+};
+
+/// Reads a scenario file; "-" reads standard input. Files it names are found relative to it (from "-": to the working
+/// folder).
+/// @errors the first thing wrong, in this order: TOML itself; keys of the file, of [map], [terrain.*]; the map's layers;
+///         [mover.*]; [[barrier]], [[unit]], [[threat]]. Memory for a map is taken only after its size was checked.
+[[nodiscard]] Result<Scenario> read_scenario(const std::string& file);
+/// The same from text. @param name  what errors call it  @param folder  where named files are looked for, "" = here
+[[nodiscard]] Result<Scenario> parse_scenario(std::string_view text, const std::string& name,
+                                              const std::string& folder = {});
+
+}  // namespace saunter::io
