@@ -51,16 +51,6 @@ std::optional<std::int64_t> hundredths_of(const toml::node& node) {
   return std::nullopt;
 }
 
-std::string decimal(std::int64_t hundredths) {
-  const std::string sign = hundredths < 0 ? "-" : "";
-  const std::int64_t size = std::abs(hundredths);
-  std::string text = sign + std::to_string(size / 100);
-  if (size % 100 == 0) return text;
-  text += "." + std::to_string(size % 100 / 10);
-  if (size % 10 != 0) text += std::to_string(size % 10);
-  return text;
-}
-
 Fields::Fields(const Source& source, const toml::table& table, std::string where,
                std::initializer_list<std::string_view> keys)
     : source_(source), table_(table), where_(std::move(where)) {
@@ -123,7 +113,7 @@ std::int64_t Fields::whole_or(std::string_view key, std::int64_t least, std::int
 }
 
 std::int64_t Fields::hundredths(std::string_view key, std::int64_t least, std::int64_t most) const {
-  const std::string expected = decimal(least) + " to " + decimal(most) + " with at most two decimals";
+  const std::string expected = to_decimal(least) + " to " + to_decimal(most) + " with at most two decimals";
   const auto number = hundredths_of(require(key, expected));
   if (!number || *number < least || *number > most) fail(key, expected);
   return *number;

@@ -11,6 +11,7 @@
 #include <string_view>
 #include <vector>
 
+#include "saunter/ground/cost.hpp"
 #include "saunter/grid/cell.hpp"
 #include "saunter/io/result.hpp"
 
@@ -84,7 +85,5 @@ std::vector<NamedTable> named_tables(const Source& source, const toml::node& nod
 std::vector<const toml::table*> listed_tables(const Source& source, const toml::node* node, std::string_view what);
 
 Cell cell_from(const Source& source, const toml::node& node);
-/// A number or range of hundredths as people write it: 125 -> "1.25", 300 -> "3".
-std::string decimal(std::int64_t hundredths);
 
 }  // namespace saunter::io

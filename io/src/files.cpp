@@ -16,6 +16,8 @@ struct CloseFile {
 };
 using File = std::unique_ptr<std::FILE, CloseFile>;
 
+constexpr const char* writable = "a file that can be written";
+
 Error system_error(const std::string& file, const std::string& expected) {
   return {file, 0, 0, std::strerror(errno), expected};
 }
@@ -43,20 +45,38 @@ Result<std::string> read_file(const std::string& file) {
   return content;
 }
 
-Outcome write_file(const std::string& file, std::string_view content) {
-  const std::string expected = "a file that can be written";
+Result<PendingFile> PendingFile::write(const std::string& file, std::string_view content) {
   std::error_code ignored;
-  if (std::filesystem::is_directory(file, ignored)) return Error{file, 0, 0, "a folder", expected};
-  const std::string beside = file + ".part" + std::to_string(getpid());
-  File out(std::fopen(beside.c_str(), "wbx"));
-  if (out == nullptr) return system_error(file, expected);
-  bool written = std::fwrite(content.data(), 1, content.size(), out.get()) == content.size();
+  if (std::filesystem::is_directory(file, ignored)) return Error{file, 0, 0, "a folder", writable};
+  PendingFile pending(file, file + ".part" + std::to_string(getpid()));
+  File out(std::fopen(pending.beside_.c_str(), "wb"));
+  if (out == nullptr) {
+    pending.beside_.clear();
+    return system_error(file, writable);
+  }
+  const bool written = std::fwrite(content.data(), 1, content.size(), out.get()) == content.size();
   // Closing flushes: a full disk may show only here.
-  written = std::fclose(out.release()) == 0 && written;
-  if (written && std::rename(beside.c_str(), file.c_str()) == 0) return std::monostate{};
-  Error error = system_error(file, expected);
-  std::remove(beside.c_str());
-  return error;
+  if (std::fclose(out.release()) != 0 || !written) return system_error(file, writable);
+  return pending;
+}
+
+Outcome PendingFile::keep() {
+  if (std::rename(beside_.c_str(), file_.c_str()) != 0) return system_error(file_, writable);
+  beside_.clear();
+  return std::monostate{};
+}
+
+PendingFile::PendingFile(PendingFile&& other) noexcept
+    : file_(std::move(other.file_)), beside_(std::exchange(other.beside_, {})) {}
+
+PendingFile::~PendingFile() {
+  if (!beside_.empty()) std::remove(beside_.c_str());
+}
+
+Outcome write_file(const std::string& file, std::string_view content) {
+  Result<PendingFile> pending = PendingFile::write(file, content);
+  if (!pending) return pending.error();
+  return pending.value().keep();
 }
 
 }  // namespace saunter::io

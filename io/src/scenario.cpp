@@ -6,6 +6,7 @@
 
 #include "fields.hpp"
 #include "layers.hpp"
+#include "saunter/ground/glyph.hpp"
 #include "saunter/io/files.hpp"
 #include "utf8.hpp"
 
@@ -153,7 +154,7 @@ class ScenarioReader {
     if (const auto* flag = node.as_boolean(); flag != nullptr && !flag->get()) return std::nullopt;
     const auto cost = hundredths_of(node);
     if (!cost || *cost < 0 || *cost > max_breach) {
-      fields.fail("breach", "0 to " + decimal(max_breach) + " with at most two decimals, or false");
+      fields.fail("breach", "0 to " + to_decimal(max_breach) + " with at most two decimals, or false");
     }
     return static_cast<Cost>(*cost);
   }
@@ -233,7 +234,7 @@ class ScenarioReader {
         const auto known = glyph ? by_glyph.find(*glyph) : by_glyph.end();
         if (known == by_glyph.end()) {
           std::string shown;
-          if (glyph && is_printable(*glyph)) append_utf8(shown, *glyph);
+          if (glyph && is_printable(*glyph)) append_glyph(shown, *glyph);
           source_.fail(place_of_row(node, static_cast<std::size_t>(rows), col),
                        "glyph '" + shown + "' at " + std::to_string(col) + "," + std::to_string(rows) + " of the map",
                        "the glyph of a [terrain.name]");

@@ -33,25 +33,6 @@ std::optional<char32_t> take_code_point(std::string_view& text) {
   return value;
 }
 
-void append_utf8(std::string& out, char32_t c) {
-  const auto put = [&](unsigned byte) { out.push_back(static_cast<char>(byte)); };
-  if (c < 0x80) {
-    put(c);
-  } else if (c < 0x800) {
-    put(0xC0U | (c >> 6U));
-    put(0x80U | (c & 0x3FU));
-  } else if (c < 0x10000) {
-    put(0xE0U | (c >> 12U));
-    put(0x80U | ((c >> 6U) & 0x3FU));
-    put(0x80U | (c & 0x3FU));
-  } else {
-    put(0xF0U | (c >> 18U));
-    put(0x80U | ((c >> 12U) & 0x3FU));
-    put(0x80U | ((c >> 6U) & 0x3FU));
-    put(0x80U | (c & 0x3FU));
-  }
-}
-
 bool is_printable(char32_t c) {
   if (c < 0x20 || (c >= 0x7F && c < 0xA0) || c == 0xAD) return false;
   if (c >= 0x300 && c < 0x370) return false;                      // combining marks

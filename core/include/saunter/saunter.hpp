@@ -10,6 +10,7 @@
 #include "saunter/ground/bake.hpp"
 #include "saunter/ground/cost.hpp"
 #include "saunter/ground/cost_grid.hpp"
+#include "saunter/ground/glyph.hpp"
 #include "saunter/ground/map.hpp"
 #include "saunter/ground/mover.hpp"
 #include "saunter/place/footprint.hpp"

@@ -121,8 +121,14 @@ Cell Frame::cell_at(const Vector2d& world) const {
     constexpr auto lowest = std::numeric_limits<std::int32_t>::min();
     return {lowest, lowest};
   }
-  const double x = within_range(steps.x());
-  const double y = within_range(steps.y());
+  double x = within_range(steps.x());
+  double y = within_range(steps.y());
+  if (tiling_.is_hex()) {
+    // The axes meet in the centre of cell (0,0); the origin is that of the unshifted line.
+    const Vector2d axes = centre_in_steps(tiling_, {0, 0});
+    x -= axes.x();
+    y -= axes.y();
+  }
   switch (tiling_.shape()) {
     case Shape::hex_pointy: return tiling_.from_axial(hex_at(x - y * third_sqrt3, y * (2 * third_sqrt3)));
     case Shape::hex_flat: {

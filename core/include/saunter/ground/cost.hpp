@@ -3,6 +3,7 @@
 #pragma once
 
 #include <cstdint>
+#include <string>
 
 #include "saunter/grid/tiling.hpp"
 
@@ -27,5 +28,8 @@ inline constexpr Cost unreached = 4'294'967'295;
 constexpr Cost step_cost(Length length, EntryCost entry) {
   return static_cast<Cost>((std::uint64_t{length} * entry + 50) / 100);
 }
+
+/// Hundredths as people write them: 125 -> "1.25", 1250 -> "12.5", 300 -> "3", -5 -> "-0.05".
+[[nodiscard]] std::string to_decimal(std::int64_t hundredths);
 
 }  // namespace saunter

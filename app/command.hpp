@@ -1,0 +1,64 @@
+/// @file
+/// What all commands of the program share: how they are asked and how they answer.
+#pragma once
+
+#include <CLI/CLI.hpp>
+#include <functional>
+#include <nlohmann/json.hpp>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "saunter/draw/picture.hpp"
+#include "saunter/io/scenario.hpp"
+
+namespace saunter::app {
+
+using Json = nlohmann::ordered_json;
+
+inline constexpr int exit_yes = 0;
+inline constexpr int exit_no = 1;
+inline constexpr int exit_bad = 2;
+
+/// Bad input or usage: one line for standard error, exit code 2.
+struct Refused {
+  std::string message;
+};
+
+/// What a command found out, before anything is written.
+struct Answer {
+  int exit_code = exit_yes;
+  std::string text;                        ///< for a person
+  Json json;                               ///< for a program
+  std::optional<draw::Picture> picture;    ///< what --draw shows; its spans point into `keep`
+  std::shared_ptr<void> keep;              ///< owns what the picture points at
+  std::string terminal_picture;            ///< shown above the text
+};
+
+/// The options every command has.
+struct Common {
+  std::string scenario;
+  bool json = false;
+  std::string draw;
+};
+void add_common(CLI::App& command, Common& common);
+
+/// A command that is ready to run.
+using Run = std::function<Answer()>;
+/// Where a command leaves what is to be run, and the options that say how the answer is written.
+struct Chosen {
+  Run run;
+  const Common* common = nullptr;
+};
+
+/// Each command registers its words; when it is the one asked for, it fills `chosen`.
+void add_survey(CLI::App& app, Chosen& chosen);
+void add_route(CLI::App& app, Chosen& chosen);
+void add_draw(CLI::App& app, Chosen& chosen);
+void add_demo(CLI::App& app, Chosen& chosen);
+
+/// Runs a whole command line (without the program's name) and writes its answer. The program is this and nothing else;
+/// the demo calls it too. @param out  takes what would be printed; null = standard output
+int run_command_line(std::vector<std::string> words, std::string* out = nullptr);
+
+}  // namespace saunter::app

@@ -1,0 +1,76 @@
+#include <filesystem>
+
+#include "shared.hpp"
+
+namespace saunter::app {
+namespace {
+
+struct Demo {
+  Common common;
+  std::string data = "demo";
+  std::string out = "saunter-demo";
+};
+
+/// A stop of the tour: a command line, and what it is meant to show.
+struct Stop {
+  const char* says;
+  std::vector<std::string> words;
+  const char* picture;  // file name, "" for none
+  int expected = exit_yes;
+};
+
+const std::vector<Stop>& stops() {
+  static const std::vector<Stop> tour = {
+      {"The strand at low tide", {"survey", "strand.toml"}, "strand.png"},
+      {"What each cell costs the crab", {"draw", "strand.toml", "--layers", "cost,units", "--mover", "crab"}, "strand-costs.png"},
+      {"The crab's cheapest way, guided", {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "45,25"}, "strand-astar.png"},
+      {"The same unguided: more cells, the same cost", {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "45,25", "--by", "dijkstra"}, "strand-dijkstra.png"},
+      {"Fewest steps: shorter, dearer", {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "45,25", "--by", "bfs"}, "strand-bfs.png"},
+      {"The walled pool: no way in, and where it ended", {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "38,7"}, "strand-no-way.png", exit_no},
+      {"The atoll, on hexes", {"survey", "atoll.toml"}, "atoll.png"},
+      {"Round the lagoon", {"route", "atoll.toml", "--mover", "crab", "--from", "6,4", "--to", "17,3"}, "atoll-route.png"},
+  };
+  return tour;
+}
+
+Answer tour(const Demo& options) {
+  std::error_code failed;
+  std::filesystem::create_directories(options.out, failed);
+  if (failed) throw Refused{options.out + ": found " + failed.message() + ", expected a folder that can be made"};
+  Json done = Json::array();
+  Answer answer;
+  std::string written;
+  for (const Stop& stop : stops()) {
+    std::vector<std::string> words = stop.words;
+    words[1] = (std::filesystem::path(options.data) / words[1]).string();
+    const std::string picture = (std::filesystem::path(options.out) / stop.picture).string();
+    words.insert(words.end(), {"--draw", picture});
+    std::string shown = "saunter";
+    for (const std::string& word : words) shown += " " + word;
+    std::string printed;
+    const int code = run_command_line(words, &printed);
+    if (code != stop.expected) throw Refused{"the demo's \"" + shown + "\" ended with exit code " + std::to_string(code)};
+    answer.text += "\n" + std::string(stop.says) + "\n$ " + shown + "\n" + printed;
+    written += "  " + picture + "   " + stop.says + "\n";
+    done.push_back({{"shows", stop.says}, {"run", shown}, {"exit", code}, {"picture", picture}});
+  }
+  answer.text += "\nPictures written:\n" + written;
+  answer.json = {{"command", "demo"}, {"stops", done}};
+  return answer;
+}
+
+}  // namespace
+
+void add_demo(CLI::App& app, Chosen& chosen) {
+  auto options = std::make_shared<Demo>();
+  CLI::App& command = *app.add_subcommand("demo", "a tour of everything on the demo data");
+  command.footer("Example: saunter demo --data demo --out pictures");
+  command.add_option("--data", options->data, "folder with the demo scenarios (default: demo)");
+  command.add_option("--out", options->out, "folder for the pictures (default: saunter-demo)");
+  command.add_flag("--json", options->common.json, "print one JSON object and nothing else");
+  command.callback([&chosen, options] {
+    chosen = {[options] { return tour(*options); }, &options->common};
+  });
+}
+
+}  // namespace saunter::app

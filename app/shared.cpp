@@ -1,0 +1,132 @@
+#include "shared.hpp"
+
+#include <sys/ioctl.h>
+#include <unistd.h>
+
+#include <charconv>
+#include <cstdlib>
+
+#include "saunter/draw/terminal.hpp"
+
+namespace saunter::app {
+
+void add_common(CLI::App& command, Common& common) {
+  command.add_option("SCENARIO", common.scenario, "scenario file, - for standard input")->required();
+  command.add_flag("--json", common.json, "print one JSON object and nothing else");
+  command.add_option("--draw", common.draw, "write a picture: FILE.png or FILE.svg");
+}
+
+io::Scenario load(const Common& common) {
+  io::Result<io::Scenario> scenario = io::read_scenario(common.scenario);
+  if (!scenario) throw Refused{scenario.error().message()};
+  return std::move(scenario).value();
+}
+
+const Mover& choose_mover(const io::Scenario& scenario, const std::string& name) {
+  if (const Mover* mover = scenario.find_mover(name)) return *mover;
+  if (scenario.movers.empty()) throw Refused{"found no mover in the scenario, expected a [mover.name]"};
+  std::string names;
+  for (const Mover& mover : scenario.movers) names += (names.empty() ? "" : ", ") + mover.name;
+  throw Refused{"--mover: found \"" + name + "\", expected one of " + names};
+}
+
+CostGrid bake_for(const io::Scenario& scenario, const Mover& mover, const std::string& as_unit) {
+  if (!as_unit.empty() && scenario.find_unit(as_unit) == nullptr) {
+    throw Refused{"--as: found \"" + as_unit + "\", expected the name of a [[unit]]"};
+  }
+  const BitGrid occupied = scenario.occupied(as_unit);
+  return bake(scenario.map, mover, &occupied);
+}
+
+Cell parse_cell(const std::string& text, const std::string& option) {
+  Cell cell;
+  const char* const end = text.data() + text.size();
+  const auto col = std::from_chars(text.data(), end, cell.col);
+  if (col.ec == std::errc{} && col.ptr != end && *col.ptr == ',') {
+    const auto row = std::from_chars(col.ptr + 1, end, cell.row);
+    if (row.ec == std::errc{} && row.ptr == end) return cell;
+  }
+  throw Refused{option + ": found \"" + text + "\", expected a cell as col,row"};
+}
+
+std::int64_t parse_hundredths(const std::string& text, const std::string& option, std::int64_t least,
+                              std::int64_t most) {
+  const auto refuse = [&] {
+    throw Refused{option + ": found \"" + text + "\", expected " + to_decimal(least) + " to " + to_decimal(most) +
+                  " with at most two decimals"};
+  };
+  // By hand: a decimal point and at most two digits behind it, exact for every size.
+  const std::size_t point = text.find('.');
+  const std::string before = text.substr(0, point);
+  std::string after = point == std::string::npos ? "" : text.substr(point + 1);
+  const auto digits_only = [](const std::string& s) { return s.find_first_not_of("0123456789") == std::string::npos; };
+  const bool well_formed = !before.empty() && digits_only(before) && digits_only(after) && after.size() <= 2 &&
+                           before.size() <= 12 && (point == std::string::npos || !after.empty());
+  if (!well_formed) refuse();
+  after.resize(2, '0');
+  const std::int64_t value = std::stoll(before) * 100 + std::stoll(after);
+  if (value < least || value > most) refuse();
+  return value;
+}
+
+std::vector<std::string> split(const std::string& text, char at) {
+  std::vector<std::string> parts;
+  std::size_t from = 0;
+  for (;;) {
+    const std::size_t to = text.find(at, from);
+    parts.push_back(text.substr(from, to - from));
+    if (to == std::string::npos) return parts;
+    from = to + 1;
+  }
+}
+
+std::string show(Cell cell) { return std::to_string(cell.col) + "," + std::to_string(cell.row); }
+
+Json json_cell(Cell cell) { return Json::array({cell.col, cell.row}); }
+
+Json json_cells(std::span<const Cell> cells) {
+  Json list = Json::array();
+  for (const Cell cell : cells) list.push_back(json_cell(cell));
+  return list;
+}
+
+Json json_cost(std::int64_t hundredths) {
+  if (hundredths % 100 == 0) return hundredths / 100;
+  // The double nearest to n / 100 prints as exactly those two decimals.
+  return static_cast<double>(hundredths) / 100;
+}
+
+std::string tiling_name(Tiling tiling) {
+  switch (tiling.shape()) {
+    case Shape::square: return "square";
+    case Shape::triangle: return "triangle";
+    case Shape::hex_pointy:
+    case Shape::hex_flat: break;
+  }
+  return "hex";
+}
+
+std::vector<draw::Thing> things_of(const io::Scenario& scenario) {
+  std::vector<draw::Thing> things;
+  for (const io::Unit& unit : scenario.units) things.push_back({unit.name, unit.cells});
+  return things;
+}
+
+std::string terminal_picture(const draw::Picture& picture) {
+  draw::TerminalOptions options{.max_columns = 400};
+  if (isatty(STDOUT_FILENO) != 0) {
+    const char* no_color = std::getenv("NO_COLOR");
+    options.color = no_color == nullptr || *no_color == '\0';
+    winsize window = {};
+    if (ioctl(STDOUT_FILENO, TIOCGWINSZ, &window) == 0 && window.ws_col > 0) options.max_columns = window.ws_col;
+  }
+  std::string view = draw::terminal_view(picture, options);
+  if (view.empty()) view = "(the map is too large to show here; use --draw FILE.png)\n";
+  return view;
+}
+
+std::string counted(std::uint64_t count, const std::string& one, const std::string& many) {
+  return std::to_string(count) + " " + (count == 1 ? one : many);
+}
+
+}  // namespace saunter::app

@@ -1,0 +1,39 @@
+/// @file
+/// Small steps that several commands take.
+#pragma once
+
+#include "command.hpp"
+#include "saunter/ground/bake.hpp"
+
+namespace saunter::app {
+
+/// Reads the scenario or refuses with its error.
+[[nodiscard]] io::Scenario load(const Common& common);
+/// A mover by name ("" = the first); refuses unknown names and files without movers.
+[[nodiscard]] const Mover& choose_mover(const io::Scenario& scenario, const std::string& name);
+/// The mover's cost grid with units in its way, all but the one named.
+[[nodiscard]] CostGrid bake_for(const io::Scenario& scenario, const Mover& mover, const std::string& as_unit = {});
+
+/// "12,3": two 32-bit whole numbers and a comma, nothing else; refuses anything else, naming the option.
+[[nodiscard]] Cell parse_cell(const std::string& text, const std::string& option);
+/// "12.5" in hundredths; refuses anything else, naming the option.
+[[nodiscard]] std::int64_t parse_hundredths(const std::string& text, const std::string& option, std::int64_t least,
+                                            std::int64_t most);
+[[nodiscard]] std::vector<std::string> split(const std::string& text, char at);
+
+[[nodiscard]] std::string show(Cell cell);
+[[nodiscard]] Json json_cell(Cell cell);
+[[nodiscard]] Json json_cells(std::span<const Cell> cells);
+/// A cost as a JSON number with at most two decimals.
+[[nodiscard]] Json json_cost(std::int64_t hundredths);
+[[nodiscard]] std::string tiling_name(Tiling tiling);
+
+/// The things a picture of the scenario shows.
+[[nodiscard]] std::vector<draw::Thing> things_of(const io::Scenario& scenario);
+/// The terminal picture for standard output: in colour on a terminal unless NO_COLOR is set; a note when it is too wide.
+[[nodiscard]] std::string terminal_picture(const draw::Picture& picture);
+
+/// "1 step", "2 steps".
+[[nodiscard]] std::string counted(std::uint64_t count, const std::string& one, const std::string& many);
+
+}  // namespace saunter::app

@@ -1,0 +1,68 @@
+/// @file
+/// Pictures of maps and of what was found on them, as PNG or SVG from one code path.
+#pragma once
+
+#include <span>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "saunter/grid/frame.hpp"
+#include "saunter/ground/cost_grid.hpp"
+#include "saunter/search/searcher.hpp"
+
+namespace saunter::draw {
+
+/// A thing that stands on the map.
+struct Thing {
+  std::string name = {};
+  std::vector<Cell> cells = {};
+};
+
+/// Which layers are drawn, from the ground up.
+struct Layers {
+  bool terrain = true;
+  bool cost = false;      ///< entry costs as a ramp from cheap to dear, with numbers where they fit
+  bool height = false;    ///< heights as a ramp, with numbers where they fit
+  bool blocked = false;   ///< hatching where the mover cannot stand
+  bool outlines = true;   ///< the cells' edges, where cells are large enough
+  bool barriers = true;
+  bool units = true;
+  bool coordinates = true;  ///< column and row numbers along the rim
+};
+
+/// Everything a picture shows. Spans and pointers are read while drawing and not kept.
+struct Picture {
+  std::string title = {};
+  const Map* map = nullptr;
+  const CostGrid* costs = nullptr;  ///< needed by the layers cost and blocked; null otherwise
+  const Mover* mover = nullptr;     ///< whose costs the legend gives; null = the terrain's own
+  Layers layers = {};
+  std::span<const Thing> things = {};
+  std::span<const Visit> visits = {};  ///< expanded cells, shaded by order; numbers where they fit
+  std::span<const Cell> path = {};
+  const Cell* start = nullptr;
+  const Cell* goal = nullptr;
+  std::vector<std::pair<std::string, std::string>> facts = {};  ///< lines of the legend: what, how much
+  bool diamond = false;  ///< the sheared view of isometric games
+};
+
+/// Where things lie on the picture, in pixels.
+struct Layout {
+  Frame frame;         ///< cells to pixels; cell centres and corners are exact
+  double cell = 0;     ///< pixels between the centres of edge neighbours
+  int width = 0;
+  int height = 0;
+};
+/// Chooses the size of the cells so that the picture is about 1280 x 800; very large maps get a pixel a cell or less.
+[[nodiscard]] Layout layout(const Picture& picture);
+
+/// The bytes of a PNG or an SVG file. @pre picture.map is set and not empty
+[[nodiscard]] std::string to_png(const Picture& picture);
+[[nodiscard]] std::string to_svg(const Picture& picture);
+
+/// The colour of the n-th of `count` visits, before it is laid over the ground (see visit_opacity).
+[[nodiscard]] Rgb visit_color(std::size_t n, std::size_t count);
+inline constexpr double visit_opacity = 0.62;
+
+}  // namespace saunter::draw

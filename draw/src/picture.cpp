@@ -1,0 +1,419 @@
+#include "saunter/draw/picture.hpp"
+
+#include <array>
+#include <limits>
+
+#include "canvas.hpp"
+#include "ramp.hpp"
+
+namespace saunter::draw {
+namespace {
+
+using Eigen::Vector2d;
+
+constexpr double map_width = 950;
+constexpr double map_height = 690;
+constexpr int legend_width = 264;
+constexpr int margin_left = 40;
+constexpr int margin_top = 64;
+constexpr int margin_bottom = 28;
+constexpr int gap = 24;
+constexpr double largest_cell = 64;
+constexpr double smallest_drawn_cell = 3;      // smaller cells are painted as pixels
+constexpr double smallest_outlined_cell = 9;
+constexpr double smallest_numbered_cell = 26;  // one number
+constexpr double smallest_triple_cell = 46;    // cost so far, estimate, sum
+constexpr double most_pixels = 12'000;
+
+struct Box {
+  double left = std::numeric_limits<double>::infinity();
+  double top = left;
+  double right = -left;
+  double bottom = -left;
+
+  void add(const CellPolygon& polygon) {
+    for (const Vector2d& p : polygon) {
+      left = std::min(left, p.x());
+      right = std::max(right, p.x());
+      top = std::min(top, p.y());
+      bottom = std::max(bottom, p.y());
+    }
+  }
+  [[nodiscard]] double width() const { return right - left; }
+  [[nodiscard]] double height() const { return bottom - top; }
+};
+
+/// The room a map takes in a frame. Its outermost corners belong to the cells of the first and last two lines.
+Box extent(const Frame& frame, Size size) {
+  Box box;
+  for (const std::int32_t row : {0, 1, size.rows - 2, size.rows - 1}) {
+    for (const std::int32_t col : {0, 1, size.cols - 2, size.cols - 1}) {
+      if (size.contains({col, row})) box.add(frame.corners({col, row}));
+    }
+  }
+  return box;
+}
+
+Frame plain_frame(const Picture& picture, double cell, Vector2d origin) {
+  if (picture.diamond) return Frame::diamond(picture.map->tiling(), cell * 2, cell, origin);
+  return Frame(picture.map->tiling(), cell, origin);
+}
+
+class Painter {
+ public:
+  Painter(const Picture& picture, Canvas& canvas)
+      : picture_(picture), map_(*picture.map), layout_(layout(picture)), frame_(layout_.frame), canvas_(canvas) {}
+
+  void paint() {
+    canvas_.fill_rect(0, 0, layout_.width, layout_.height, {paper});
+    canvas_.text(margin_left, 36, picture_.title, 20, {night}, Align::left, true);
+    if (layout_.cell < smallest_drawn_cell) {
+      paint_pixels();
+    } else {
+      paint_cells();
+    }
+    paint_path();
+    paint_legend();
+  }
+
+ private:
+  template <typename F>
+  void for_each_cell(F&& f) const {
+    for (std::int32_t row = 0; row < map_.size().rows; ++row) {
+      for (std::int32_t col = 0; col < map_.size().cols; ++col) f(Cell{col, row});
+    }
+  }
+
+  // ---- colours of cells
+
+  void prepare() {
+    if (picture_.layers.cost && picture_.costs != nullptr) {
+      for (const EntryCost cost : picture_.costs->entries()) dearest_ = std::max(dearest_, cost);
+    }
+    if (picture_.layers.height && map_.has_heights()) {
+      const auto heights = map_.heights().values();
+      const auto [low, high] = std::minmax_element(heights.begin(), heights.end());
+      lowest_ = *low;
+      highest_ = *high;
+    }
+    visit_order_ = Grid<std::uint32_t>(picture_.visits.empty() ? Size{} : map_.size());
+    for (std::size_t i = 0; i < picture_.visits.size(); ++i) {
+      visit_order_[picture_.visits[i].cell] = static_cast<std::uint32_t>(i + 1);
+    }
+  }
+
+  [[nodiscard]] bool blocked_here(Cell cell) const { return picture_.costs != nullptr && !picture_.costs->open(cell); }
+
+  [[nodiscard]] Rgb ground(Cell cell) const {
+    if (picture_.layers.cost && picture_.costs != nullptr) {
+      const EntryCost cost = picture_.costs->entry(cell);
+      const EntryCost cheapest = picture_.costs->cheapest();
+      if (cost == blocked) return soft_ink;
+      return on_ramp(cost_ramp, dearest_ > cheapest ? double(cost - cheapest) / (dearest_ - cheapest) : 0);
+    }
+    if (picture_.layers.height && map_.has_heights()) {
+      return on_ramp(height_ramp, highest_ > lowest_ ? double(map_.height_at(cell) - lowest_) / (highest_ - lowest_) : 0);
+    }
+    return picture_.layers.terrain ? map_.kind(map_.terrain_at(cell)).color : paper;
+  }
+
+  [[nodiscard]] Rgb color(Cell cell) const {
+    const Rgb below = ground(cell);
+    if (visit_order_.empty() || visit_order_[cell] == 0) return below;
+    return mix(below, visit_color(visit_order_[cell] - 1, picture_.visits.size()), visit_opacity);
+  }
+
+  // ---- the map
+
+  void paint_pixels() {
+    prepare();
+    const Box box = extent(frame_, map_.size());
+    const int left = static_cast<int>(std::floor(box.left));
+    const int top = static_cast<int>(std::floor(box.top));
+    const Size size{static_cast<std::int32_t>(std::ceil(box.right)) - left,
+                    static_cast<std::int32_t>(std::ceil(box.bottom)) - top};
+    std::vector<Rgb> pixels(size.cell_count(), paper);
+    std::size_t i = 0;
+    for (std::int32_t y = 0; y < size.rows; ++y) {
+      for (std::int32_t x = 0; x < size.cols; ++x, ++i) {
+        if (const auto cell = frame_.cell_at({left + x + 0.5, top + y + 0.5}, map_.size())) {
+          pixels[i] = color(*cell);
+          if (picture_.layers.blocked && blocked_here(*cell)) pixels[i] = mix(pixels[i], night, 0.4);
+        }
+      }
+    }
+    canvas_.pixels(left, top, size, pixels);
+  }
+
+  void paint_cells() {
+    prepare();
+    for_each_cell([&](Cell cell) { canvas_.fill(frame_.corners(cell), {color(cell)}); });
+    if (picture_.layers.blocked) {
+      for_each_cell([&](Cell cell) {
+        if (!blocked_here(cell)) return;
+        canvas_.hatch(frame_.corners(cell), {readable_on(color(cell)), 0.45}, std::max(4.0, layout_.cell / 4), 1);
+      });
+    }
+    if (picture_.layers.outlines && layout_.cell >= smallest_outlined_cell) {
+      for_each_cell([&](Cell cell) { canvas_.outline(frame_.corners(cell), {night, 0.16}, 1); });
+    }
+    if (picture_.layers.barriers) paint_barriers();
+    if (picture_.layers.units) paint_things();
+    paint_numbers();
+    if (picture_.layers.coordinates) paint_coordinates();
+  }
+
+  void paint_barriers() {
+    if (!map_.has_barriers()) return;
+    const double thick = std::max(2.0, layout_.cell / 7);
+    for_each_cell([&](Cell cell) {
+      for (Direction d = 0; d < map_.tiling().edge_count(); ++d) {
+        if (!map_.closed(cell, d)) continue;
+        const Cell other = map_.tiling().neighbour(cell, d);
+        const bool both_ways = map_.closed(other, map_.tiling().direction(other, cell));
+        if (both_ways && other < cell) continue;  // drawn from the other side
+        const auto edge = shared_edge(cell, other);
+        canvas_.line(edge, {night}, both_ways ? thick : thick / 2);
+        if (!both_ways) paint_ledge(edge, cell, other);
+      }
+    });
+  }
+
+  /// A one-way edge: teeth on the side one can't come back up from, pointing the way that is open.
+  void paint_ledge(const std::array<Vector2d, 2>& edge, Cell closed_side, Cell open_side) {
+    const Vector2d down = (frame_.centre(closed_side) - frame_.centre(open_side)) * 0.18;
+    for (const double share : {0.2, 0.5, 0.8}) {
+      const Vector2d foot = edge[0] + (edge[1] - edge[0]) * share;
+      const std::array<Vector2d, 2> tooth = {foot, foot + down};
+      canvas_.line(tooth, {night}, std::max(1.5, layout_.cell / 16));
+    }
+  }
+
+  /// The two corners that both cells have.
+  [[nodiscard]] std::array<Vector2d, 2> shared_edge(Cell a, Cell b) const {
+    std::array<Vector2d, 2> edge;
+    std::size_t found = 0;
+    const CellPolygon of_b = frame_.corners(b);
+    for (const Vector2d& p : frame_.corners(a)) {
+      for (const Vector2d& q : of_b) {
+        if ((p - q).norm() < layout_.cell * 0.01 && found < 2) edge[found++] = p;
+      }
+    }
+    return edge;
+  }
+
+  void paint_things() {
+    for (const Thing& thing : picture_.things) {
+      for (const Cell cell : thing.cells) {
+        canvas_.fill(frame_.corners(cell), {unit_color});
+        canvas_.outline(frame_.corners(cell), {night}, std::max(1.0, layout_.cell / 14));
+      }
+      if (thing.cells.empty() || layout_.cell < smallest_outlined_cell) continue;
+      Vector2d middle = Vector2d::Zero();
+      for (const Cell cell : thing.cells) middle += frame_.centre(cell) / static_cast<double>(thing.cells.size());
+      canvas_.text(middle.x(), middle.y() + 4, thing.name, 11, {white}, Align::centre, true);
+    }
+  }
+
+  void number(Cell cell, const std::string& text, double size, Rgb ink, double dx = 0, double dy = 0, bool bold = false) {
+    const Vector2d centre = frame_.centre(cell);
+    canvas_.text(centre.x() + dx * layout_.cell, centre.y() + dy * layout_.cell + size * 0.36, text, size, {ink},
+                 Align::centre, bold);
+  }
+
+  void paint_numbers() {
+    if (layout_.cell < smallest_numbered_cell || picture_.diamond) return;
+    const double small = std::clamp(layout_.cell * 0.2, 8.0, 11.0);
+    const bool triple = layout_.cell >= smallest_triple_cell;
+    for (const Visit& visit : picture_.visits) {
+      const Cell cell = map_.size().cell(visit.cell);
+      const Rgb ink = readable_on(color(cell));
+      const std::string cost = to_decimal(visit.cost);
+      if (!triple) {
+        number(cell, cost, small, ink);
+        continue;
+      }
+      number(cell, cost, small, ink, -0.21, -0.24);
+      number(cell, to_decimal(static_cast<std::int64_t>(visit.estimate)), small, ink, 0.23, -0.24);
+      number(cell, to_decimal(static_cast<std::int64_t>(visit.cost + visit.estimate)), small + 2, ink, 0, 0.24, true);
+    }
+    if (!picture_.visits.empty()) return;
+    if (picture_.layers.cost && picture_.costs != nullptr) {
+      for_each_cell([&](Cell cell) {
+        if (!blocked_here(cell)) number(cell, to_decimal(picture_.costs->entry(cell)), small, readable_on(ground(cell)));
+      });
+    } else if (picture_.layers.height && map_.has_heights()) {
+      for_each_cell([&](Cell cell) {
+        number(cell, std::to_string(map_.height_at(cell)), small, readable_on(ground(cell)));
+      });
+    }
+  }
+
+  void paint_coordinates() {
+    if (layout_.cell < smallest_outlined_cell || picture_.diamond) return;
+    const Box box = extent(frame_, map_.size());
+    const double per_label = layout_.cell * (map_.tiling().shape() == Shape::triangle ? 0.87 : 1.0);
+    const std::int32_t every = per_label >= 24 ? 1 : per_label >= 12 ? 2 : 5;
+    for (std::int32_t col = 0; col < map_.size().cols; col += every) {
+      canvas_.text(frame_.centre({col, 0}).x(), box.top - 5, std::to_string(col), 10, {soft_ink}, Align::centre);
+    }
+    for (std::int32_t row = 0; row < map_.size().rows; row += every) {
+      canvas_.text(box.left - 6, frame_.centre({0, row}).y() + 4, std::to_string(row), 10, {soft_ink}, Align::right);
+    }
+  }
+
+  // ---- the way
+
+  void paint_path() {
+    const double cell = std::max(layout_.cell, 4.0);
+    if (picture_.path.size() > 1) {
+      std::vector<Vector2d> points;
+      for (const Cell c : picture_.path) points.push_back(frame_.centre(c));
+      canvas_.line(points, {night}, std::max(3.0, std::min(cell * 0.26, 9.0)));
+      canvas_.line(points, {white}, std::max(1.5, std::min(cell * 0.13, 4.5)));
+    }
+    if (picture_.start != nullptr) paint_end(*picture_.start, "S", start_color);
+    if (picture_.goal != nullptr) paint_end(*picture_.goal, "G", goal_color);
+  }
+
+  void paint_end(Cell cell, std::string_view letter, Rgb color) {
+    if (!map_.size().contains(cell)) return;
+    const Vector2d centre = frame_.centre(cell);
+    const double radius = std::clamp(layout_.cell * 0.36, 4.0, 20.0);
+    canvas_.disc(centre, radius, {color});
+    canvas_.ring(centre, radius, {white}, std::max(1.5, radius / 6));
+    if (radius < 6) return;
+    canvas_.text(centre.x(), centre.y() + radius * 0.45, letter, radius * 1.25, {white}, Align::centre, true);
+  }
+
+  // ---- the legend
+
+  void paint_legend() {
+    left_ = layout_.width - legend_width;
+    line_ = margin_top + 6;
+    for (const auto& [what, value] : picture_.facts) {
+      canvas_.text(left_, line_, what, 13, {soft_ink});
+      canvas_.text(layout_.width - gap, line_, value, 13, {night}, Align::right, true);
+      line_ += 21;
+    }
+    if (!picture_.facts.empty()) line_ += 10;
+    if (!picture_.visits.empty()) legend_of_visits();
+    if (picture_.layers.cost && picture_.costs != nullptr) {
+      legend_ramp("entry cost", cost_ramp, to_decimal(picture_.costs->cheapest()), to_decimal(dearest_));
+    } else if (picture_.layers.height && map_.has_heights()) {
+      legend_ramp("height", height_ramp, std::to_string(lowest_), std::to_string(highest_));
+    } else if (picture_.layers.terrain) {
+      legend_of_terrain();
+    }
+    if (picture_.layers.blocked && picture_.costs != nullptr) {
+      CellPolygon box = swatch({paper});
+      canvas_.hatch(box, {night, 0.6}, 5, 1);
+      canvas_.outline(box, {night, 0.3}, 1);
+      entry("cannot be entered", "");
+    }
+  }
+
+  CellPolygon swatch(Ink ink) {
+    CellPolygon box;
+    box.count = 4;
+    box.points = {Vector2d(left_, line_ - 12), Vector2d(left_ + 20, line_ - 12), Vector2d(left_ + 20, line_ + 3),
+                  Vector2d(left_, line_ + 3), Vector2d::Zero(), Vector2d::Zero()};
+    canvas_.fill(box, ink);
+    return box;
+  }
+
+  void entry(const std::string& name, const std::string& value) {
+    canvas_.text(left_ + 30, line_, name, 13, {night});
+    canvas_.text(layout_.width - gap, line_, value, 13, {soft_ink}, Align::right);
+    line_ += 22;
+  }
+
+  void legend_ramp(const std::string& name, std::span<const Rgb> stops, const std::string& low, const std::string& high) {
+    const double width = legend_width - gap;
+    canvas_.text(left_, line_, name, 13, {night});
+    line_ += 8;
+    constexpr int parts = 60;
+    for (int i = 0; i < parts; ++i) {
+      canvas_.fill_rect(left_ + width * i / parts, line_, width / parts + 0.5, 12, {on_ramp(stops, i / (parts - 1.0))});
+    }
+    line_ += 26;
+    canvas_.text(left_, line_, low, 11, {soft_ink});
+    canvas_.text(left_ + width, line_, high, 11, {soft_ink}, Align::right);
+    line_ += 26;
+  }
+
+  void legend_of_visits() {
+    legend_ramp("cells checked, in order", visit_ramp, "first", "last (" + std::to_string(picture_.visits.size()) + ")");
+    if (layout_.cell < smallest_numbered_cell || picture_.diamond) return;
+    canvas_.text(left_, line_ - 8, layout_.cell >= smallest_triple_cell
+                                       ? "in a cell: cost so far, estimate, sum below"
+                                       : "in a cell: cost so far", 11, {soft_ink});
+    line_ += 14;
+  }
+
+  void legend_of_terrain() {
+    const double bottom = layout_.height - 60;
+    std::size_t shown = 0;
+    for (std::size_t id = 0; id < map_.kinds().size(); ++id) {
+      const Terrain& kind = map_.kinds()[id];
+      if (line_ > bottom) break;
+      canvas_.outline(swatch({kind.color}), {night, 0.3}, 1);
+      const EntryCost cost =
+          picture_.mover != nullptr ? picture_.mover->cost_on(static_cast<TerrainId>(id), kind) : kind.cost;
+      entry(kind.name, kind.is_void ? "void" : cost == blocked ? "blocked" : to_decimal(cost));
+      ++shown;
+    }
+    if (shown < map_.kinds().size()) entry("and " + std::to_string(map_.kinds().size() - shown) + " more", "");
+    line_ += 8;
+  }
+
+  const Picture& picture_;
+  const Map& map_;
+  const Layout layout_;
+  const Frame& frame_;
+  Canvas& canvas_;
+  Grid<std::uint32_t> visit_order_;  // 0 = not visited
+  EntryCost dearest_ = 0;
+  int lowest_ = 0;
+  int highest_ = 0;
+  double left_ = 0;
+  double line_ = 0;
+};
+
+std::string paint(const Picture& picture, Canvas::Kind kind) {
+  const Layout where = layout(picture);
+  Canvas canvas(kind, where.width, where.height);
+  Painter(picture, canvas).paint();
+  return canvas.finish();
+}
+
+}  // namespace
+
+Rgb visit_color(std::size_t n, std::size_t count) {
+  return on_ramp(visit_ramp, count > 1 ? static_cast<double>(n) / static_cast<double>(count - 1) : 0);
+}
+
+Layout layout(const Picture& picture) {
+  SAUNTER_EXPECT(picture.map != nullptr && picture.map->size().cell_count() > 0);
+  const Size size = picture.map->size();
+  const Box unit = extent(plain_frame(picture, 1, Vector2d::Zero()), size);
+  double cell = std::min({map_width / unit.width(), map_height / unit.height(), largest_cell});
+  if (cell >= smallest_drawn_cell) {
+    cell = std::floor(cell);  // whole pixels keep the edges of square cells sharp
+  } else {
+    // Large maps: the picture grows until each cell has a pixel, within reason.
+    cell = std::max(cell, std::min(1.0, most_pixels / std::max(unit.width(), unit.height())));
+  }
+  const Vector2d origin(std::floor(margin_left - unit.left * cell) , std::floor(margin_top - unit.top * cell));
+  const double half = picture.map->tiling().shape() == Shape::square && !picture.diamond ? cell / 2 - std::floor(cell / 2) : 0;
+  const Frame frame = plain_frame(picture, cell, origin + Vector2d(half, half));
+  const Box box = extent(frame, size);
+  const int width = static_cast<int>(std::ceil(box.right)) + gap + legend_width;
+  const int height = std::max(static_cast<int>(std::ceil(box.bottom)) + margin_bottom, 480);
+  return {frame, cell, width, height};
+}
+
+std::string to_png(const Picture& picture) { return paint(picture, Canvas::Kind::png); }
+std::string to_svg(const Picture& picture) { return paint(picture, Canvas::Kind::svg); }
+
+}  // namespace saunter::draw

@@ -1,0 +1,46 @@
+/// @file
+/// Colours of our pictures that do not come from the scenario.
+#pragma once
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <span>
+
+#include "saunter/ground/map.hpp"
+
+namespace saunter::draw {
+
+inline constexpr Rgb paper = {250, 247, 240};
+inline constexpr Rgb night = {16, 32, 43};
+inline constexpr Rgb soft_ink = {92, 104, 112};
+inline constexpr Rgb white = {255, 255, 255};
+inline constexpr Rgb start_color = {31, 138, 91};
+inline constexpr Rgb goal_color = {201, 42, 84};
+inline constexpr Rgb unit_color = {116, 72, 40};
+
+inline Rgb mix(Rgb a, Rgb b, double share_of_b) {
+  const auto channel = [&](std::uint8_t x, std::uint8_t y) {
+    return static_cast<std::uint8_t>(std::lround(x + (y - x) * share_of_b));
+  };
+  return {channel(a.red, b.red), channel(a.green, b.green), channel(a.blue, b.blue)};
+}
+
+/// The colour at `share` (0 to 1) of a ramp of evenly spaced stops.
+inline Rgb on_ramp(std::span<const Rgb> stops, double share) {
+  const double place = std::clamp(share, 0.0, 1.0) * static_cast<double>(stops.size() - 1);
+  const auto below = std::min(static_cast<std::size_t>(place), stops.size() - 2);
+  return mix(stops[below], stops[below + 1], place - static_cast<double>(below));
+}
+
+inline constexpr std::array<Rgb, 4> visit_ramp = {{{255, 246, 196}, {250, 178, 92}, {214, 84, 110}, {98, 40, 128}}};
+inline constexpr std::array<Rgb, 3> cost_ramp = {{{236, 244, 238}, {112, 170, 152}, {30, 74, 84}}};
+inline constexpr std::array<Rgb, 4> height_ramp = {{{38, 70, 110}, {126, 176, 178}, {232, 216, 168}, {150, 94, 58}}};
+
+/// Dark ink on light ground, light ink on dark.
+inline Rgb readable_on(Rgb ground) {
+  const double brightness = 0.299 * ground.red + 0.587 * ground.green + 0.114 * ground.blue;
+  return brightness > 130 ? night : white;
+}
+
+}  // namespace saunter::draw

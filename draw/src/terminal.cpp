@@ -1,0 +1,103 @@
+#include "saunter/draw/terminal.hpp"
+
+#include "ramp.hpp"
+#include "saunter/ground/glyph.hpp"
+
+namespace saunter::draw {
+namespace {
+
+struct Look {
+  char32_t glyph = U' ';
+  Rgb ground;
+  Rgb ink;
+  bool strong = false;
+};
+
+class Screen {
+ public:
+  Screen(const Picture& picture, bool color) : picture_(picture), map_(*picture.map), color_(color) {
+    looks_ = Grid<Look>(map_.size());
+    for (std::int32_t row = 0; row < map_.size().rows; ++row) {
+      for (std::int32_t col = 0; col < map_.size().cols; ++col) looks_[Cell{col, row}] = ground({col, row});
+    }
+    for (std::size_t i = 0; i < picture.visits.size(); ++i) {
+      Look& look = looks_[picture.visits[i].cell];
+      look.ground = mix(look.ground, visit_color(i, picture.visits.size()), visit_opacity);
+      look.ink = readable_on(look.ground);
+    }
+    for (const Thing& thing : picture.things) {
+      for (const Cell cell : thing.cells) looks_[cell] = {U'U', unit_color, white, true};
+    }
+    for (const Cell cell : picture.path) {
+      Look& look = looks_[cell];
+      look = {U'*', night, white, true};
+    }
+    mark(picture.start, U'S', start_color);
+    mark(picture.goal, U'G', goal_color);
+  }
+
+  [[nodiscard]] std::string text() const {
+    const Shape shape = map_.tiling().shape();
+    const int lines_per_row = shape == Shape::hex_flat ? 2 : 1;
+    const int line_count = map_.size().rows * lines_per_row + (shape == Shape::hex_flat ? 1 : 0);
+    std::string out;
+    for (int line = 0; line < line_count; ++line) {
+      if (shape == Shape::hex_pointy && map_.tiling().kind({0, line}) == 1) out += ' ';
+      std::string spaces;
+      for (std::int32_t col = 0; col < map_.size().cols; ++col) {
+        // Flat hexes are two lines high, and every other column stands one line lower.
+        const int from_top = shape == Shape::hex_flat ? line - map_.tiling().kind({col, 0}) : line;
+        const Cell cell{col, from_top >= 0 ? from_top / lines_per_row : -1};
+        if (!map_.size().contains(cell)) {
+          spaces += "  ";
+          continue;
+        }
+        out += spaces;
+        spaces.clear();
+        append(out, looks_[cell], lines_per_row == 1 || from_top % 2 == 0);
+      }
+      while (out.ends_with(' ')) out.pop_back();
+      out += '\n';
+    }
+    return out;
+  }
+
+ private:
+  [[nodiscard]] Look ground(Cell cell) const {
+    const Terrain& kind = map_.kind(map_.terrain_at(cell));
+    Look look{kind.glyph, kind.color, mix(kind.color, readable_on(kind.color), 0.55)};
+    if (picture_.layers.blocked && picture_.costs != nullptr && !picture_.costs->open(cell)) look.glyph = U'\u00D7';
+    return look;
+  }
+
+  void mark(const Cell* cell, char32_t glyph, Rgb color) {
+    if (cell != nullptr && map_.size().contains(*cell)) looks_[*cell] = {glyph, color, white, true};
+  }
+
+  void append(std::string& out, const Look& look, bool with_glyph) const {
+    if (color_) {
+      const auto channel = [](Rgb c) {
+        return std::to_string(c.red) + ";" + std::to_string(c.green) + ";" + std::to_string(c.blue);
+      };
+      out += "\x1b[48;2;" + channel(look.ground) + ";38;2;" + channel(look.ink) + (look.strong ? ";1m" : "m");
+    }
+    append_glyph(out, with_glyph ? look.glyph : U' ');
+    out += color_ ? " \x1b[0m" : " ";
+  }
+
+  const Picture& picture_;
+  const Map& map_;
+  bool color_;
+  Grid<Look> looks_;
+};
+
+}  // namespace
+
+std::string terminal_view(const Picture& picture, const TerminalOptions& options) {
+  const Size size = picture.map->size();
+  const int lines = picture.map->tiling().shape() == Shape::hex_flat ? size.rows * 2 + 1 : size.rows;
+  if (size.cols * 2 + 1 > options.max_columns || lines > options.max_lines) return {};
+  return Screen(picture, options.color).text();
+}
+
+}  // namespace saunter::draw

@@ -1,0 +1,117 @@
+// Baked cost grids against the definitions: standing, entry costs and legal steps with every feature at once.
+#include <catch2/catch.hpp>
+
+#include "support/oracle.hpp"
+#include "support/random_maps.hpp"
+
+using namespace saunter;
+using namespace saunter::test;
+
+namespace {
+
+struct Case {
+  Map map;
+  Mover mover;
+  BitGrid occupied;
+};
+
+Case random_case(Random& random, int most) {
+  const Tiling tiling = random.one_of(all_tilings());
+  Case made{random_map(random, tiling, random_size(random, most)), random_mover(random, tiling), {}};
+  if (random.chance(75)) add_random_edges(random, made.map);
+  made.occupied = BitGrid(made.map.size());
+  for (int i = random.whole(0, 3); i > 0; --i) made.occupied.set(random.cell(made.map.size()));
+  return made;
+}
+
+void check_against_definitions(const Case& made, const CostGrid& costs) {
+  const GroundOracle oracle(made.map, made.mover, &made.occupied);
+  EntryCost cheapest = blocked;
+  for (int row = 0; row < made.map.size().rows; ++row) {
+    for (int col = 0; col < made.map.size().cols; ++col) {
+      const Cell cell{col, row};
+      const EntryCost entry = oracle.entry(cell);
+      REQUIRE(costs.entry(cell) == entry);
+      REQUIRE(costs.open(cell) == (entry != blocked));
+      if (entry != blocked && (cheapest == blocked || entry < cheapest)) cheapest = entry;
+      unsigned legal = 0;
+      for (const Cell other : oracle.touching(cell)) {
+        if (!oracle.legal(cell, other)) continue;
+        const Direction d = made.map.tiling().direction(cell, other);
+        legal |= 1U << static_cast<unsigned>(d);
+        REQUIRE(costs.cost_of_step(cell, d) == oracle.step_cost(cell, other));
+      }
+      INFO("cell " << col << "," << row);
+      REQUIRE(costs.moves(cell) == legal);
+    }
+  }
+  CHECK(costs.cheapest() == cheapest);
+}
+
+}  // namespace
+
+TEST_CASE("baked grids follow the definitions on 1,500 random cases") {
+  for (std::uint64_t seed = 1; seed <= 1500; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Case made = random_case(random, 9);
+    check_against_definitions(made, bake(made.map, made.mover, &made.occupied));
+  }
+}
+
+TEST_CASE("repaired grids equal fresh ones after random edits") {
+  for (std::uint64_t seed = 1; seed <= 400; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Case made = random_case(random, 16);
+    CostGrid costs = bake(made.map, made.mover, &made.occupied);
+    for (int edit = 0; edit < 12; ++edit) {
+      Rect changed;
+      for (int i = random.whole(1, 3); i > 0; --i) {
+        const Cell cell = random.cell(made.map.size());
+        changed = changed.joined(Rect::of(cell));
+        switch (random.whole(0, 4)) {
+          case 0: made.map.set_height(cell, static_cast<std::int16_t>(random.whole(-4, 4))); break;
+          case 1: {
+            const Direction d = random.whole(0, made.map.tiling().edge_count() - 1);
+            const bool closed = random.chance(60);
+            const Cell other = made.map.tiling().neighbour(cell, d);
+            made.map.set_closed(cell, d, closed);
+            if (made.map.size().contains(other)) changed = changed.joined(Rect::of(other));
+            break;
+          }
+          case 2: made.occupied.set(cell, random.chance(50)); break;
+          default:
+            made.map.set_terrain(cell, static_cast<TerrainId>(random.whole(0, static_cast<int>(made.map.kinds().size()) - 1)));
+        }
+      }
+      const auto revision = costs.revision();
+      rebake(costs, made.map, made.mover, changed, &made.occupied);
+      CHECK(costs.revision() > revision);
+      REQUIRE(costs == bake(made.map, made.mover, &made.occupied));
+    }
+  }
+}
+
+TEST_CASE("grids from the game's own numbers equal baked ones") {
+  for (std::uint64_t seed = 1; seed <= 200; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Tiling tiling = random.one_of(all_tilings());
+    const Map map = random_map(random, tiling, random_size(random, 20));
+    const Mover mover{.name = "x", .rules = random_rules(random, tiling)};
+    const CostGrid baked = bake(map, mover);
+    const std::vector<EntryCost> numbers(baked.entries().begin(), baked.entries().end());
+    CostGrid own(map.board(), mover.rules, numbers);
+    CHECK(own == baked);
+    CHECK(CostGrid(map.board(), mover.rules, [&](Cell cell) { return baked.entry(cell); }) == baked);
+    const std::vector<std::uint8_t> bytes(map.size().cell_count(), 3);
+    CHECK(CostGrid(map.board(), mover.rules, std::span<const std::uint8_t>(bytes)).cheapest() == 300);
+    for (int i = 0; i < 20; ++i) {
+      const Cell cell = random.cell(map.size());
+      own.set_entry(cell, static_cast<EntryCost>(random.chance(40) ? 0 : random.whole(1, 500)));
+      std::vector<EntryCost> now(own.entries().begin(), own.entries().end());
+      REQUIRE(own == CostGrid(map.board(), mover.rules, now));
+    }
+  }
+}

@@ -1,0 +1,108 @@
+// All searches against brute force on thousands of random maps.
+#include <catch2/catch.hpp>
+
+#include "saunter/search/searcher.hpp"
+#include "support/oracle.hpp"
+#include "support/random_maps.hpp"
+
+using namespace saunter;
+using namespace saunter::test;
+
+namespace {
+
+/// Walks a route and adds up its cost; fails the test at the first step that is not legal.
+std::uint64_t walk(const CostGrid& costs, std::span<const Cell> cells) {
+  std::uint64_t sum = 0;
+  for (std::size_t i = 1; i < cells.size(); ++i) {
+    const Direction d = costs.tiling().direction(cells[i - 1], cells[i]);
+    REQUIRE(d >= 0);
+    REQUIRE(((costs.moves(cells[i - 1]) >> d) & 1U) == 1);
+    sum += costs.cost_of_step(cells[i - 1], d);
+  }
+  return sum;
+}
+
+}  // namespace
+
+TEST_CASE("routes cost the least, bfs takes the fewest steps, on 2,000 random maps") {
+  Searcher searcher;
+  std::size_t found = 0;
+  std::size_t refused = 0;
+  for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Tiling tiling = random.one_of(all_tilings());
+    Map map = random_map(random, tiling, random_size(random, 40));
+    if (seed % 3 == 0) add_random_edges(random, map);
+    const CostGrid costs = bake(map, random_mover(random, tiling));
+    const Cell from = random.cell(map.size());
+    const Cell to = random.chance(5) ? from : random.cell(map.size());
+    if (!costs.open(from) || !costs.open(to)) {
+      const Reason expected = !costs.open(from) ? Reason::start_blocked : Reason::goal_blocked;
+      CHECK(searcher.route(costs, from, to).verdict().reason == expected);
+      ++refused;
+      continue;
+    }
+    const auto index = map.size().index(to).value();
+    const std::uint64_t least = least_costs(costs, from)[index];
+    const std::uint64_t fewest = least_costs(costs, from, true)[index];
+    for (const Algorithm by : {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs}) {
+      const Route& route = searcher.route(costs, from, to, {.by = by});
+      REQUIRE(route.found() == (least != never));
+      if (!route.found()) {
+        CHECK(route.verdict().reason == Reason::no_way);
+        continue;
+      }
+      ++found;
+      CHECK(route.cells().front() == from);
+      CHECK(route.cells().back() == to);
+      CHECK(walk(costs, route.cells()) == route.cost());
+      if (by == Algorithm::bfs) CHECK(route.steps() == fewest);
+      if (by != Algorithm::bfs) CHECK(route.cost() == least);
+    }
+  }
+  CHECK(found > 2000);
+  CHECK(refused > 300);
+}
+
+TEST_CASE("estimates never exceed the true cost and drop by no more than a step costs") {
+  for (std::uint64_t seed = 1; seed <= 300; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Tiling tiling = random.one_of(all_tilings());
+    const Map map = random_map(random, tiling, random_size(random, 14));
+    const CostGrid costs = bake(map, Mover{.name = "x", .rules = random_rules(random, tiling)});
+    const Cell goal = random.cell(map.size());
+    const Estimate estimate(costs, goal);
+    CHECK(estimate(goal) == 0);
+    for (int row = 0; row < map.size().rows; ++row) {
+      for (int col = 0; col < map.size().cols; ++col) {
+        const Cell cell{col, row};
+        for (Direction d = 0; d < tiling.direction_count(); ++d) {
+          if (((costs.moves(cell) >> d) & 1U) == 0) continue;
+          REQUIRE(estimate(cell) <= costs.cost_of_step(cell, d) + estimate(tiling.neighbour(cell, d)));
+        }
+      }
+    }
+  }
+}
+
+TEST_CASE("on an open board of one cost the estimate is the cost itself") {
+  Random random(99);
+  for (const Tiling tiling : all_tilings()) {
+    for (int i = 0; i < 12; ++i) {
+      StepRules rules = random_rules(random, tiling);
+      const auto entry = static_cast<EntryCost>(random.chance(50) ? random.whole(1, 9) : random.whole(1, 65535));
+      const CostGrid costs({tiling, {15, 13}}, rules, [&](Cell) { return entry; });
+      // The middle of the board: ways that would bulge over its edge do not matter there.
+      const Cell from{7, 6};
+      const auto least = least_costs(costs, from);
+      for (int row = 3; row < 10; ++row) {
+        for (int col = 4; col < 11; ++col) {
+          const Cell to{col, row};
+          CHECK(Estimate(costs, to)(from) == least[costs.size().index(to).value()]);
+        }
+      }
+    }
+  }
+}
