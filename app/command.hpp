@@ -28,11 +28,11 @@ struct Refused {
 /// What a command found out, before anything is written.
 struct Answer {
   int exit_code = exit_yes;
-  std::string text;                        ///< for a person
-  Json json;                               ///< for a program
-  std::optional<draw::Picture> picture;    ///< what --draw shows; its spans point into `keep`
-  std::shared_ptr<void> keep;              ///< owns what the picture points at
-  std::string terminal_picture;            ///< shown above the text
+  std::string text;                      ///< for a person
+  Json json;                             ///< for a program
+  std::optional<draw::Picture> picture;  ///< what --draw shows; its spans point into `keep`
+  std::shared_ptr<void> keep;            ///< owns what the picture points at
+  std::string terminal_picture;          ///< shown above the text
 };
 
 /// The options every command has.

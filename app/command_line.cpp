@@ -63,7 +63,8 @@ void check_command(const CLI::App& app, const std::vector<std::string>& words) {
     if (!words.empty() && command->get_name() == words.front()) return;
     expected += (expected.empty() ? "" : ", ") + command->get_name();
   }
-  throw Refused{"found " + (words.empty() ? "no command" : "command \"" + words.front() + "\"") + ", expected one of " + expected};
+  throw Refused{"found " + (words.empty() ? "no command" : "command \"" + words.front() + "\"") + ", expected one of " +
+                expected};
 }
 
 }  // namespace

@@ -22,13 +22,26 @@ struct Stop {
 const std::vector<Stop>& stops() {
   static const std::vector<Stop> tour = {
       {"The strand at low tide", {"survey", "strand.toml"}, "strand.png"},
-      {"What each cell costs the crab", {"draw", "strand.toml", "--layers", "cost,units", "--mover", "crab"}, "strand-costs.png"},
-      {"The crab's cheapest way, guided", {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "45,25"}, "strand-astar.png"},
-      {"The same unguided: more cells, the same cost", {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "45,25", "--by", "dijkstra"}, "strand-dijkstra.png"},
-      {"Fewest steps: shorter, dearer", {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "45,25", "--by", "bfs"}, "strand-bfs.png"},
-      {"The walled pool: no way in, and where it ended", {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "38,7"}, "strand-no-way.png", exit_no},
+      {"What each cell costs the crab",
+       {"draw", "strand.toml", "--layers", "cost,units", "--mover", "crab"},
+       "strand-costs.png"},
+      {"The crab's cheapest way, guided",
+       {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "45,25"},
+       "strand-astar.png"},
+      {"The same unguided: more cells, the same cost",
+       {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "45,25", "--by", "dijkstra"},
+       "strand-dijkstra.png"},
+      {"Fewest steps: shorter, dearer",
+       {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "45,25", "--by", "bfs"},
+       "strand-bfs.png"},
+      {"The walled pool: no way in, and where it ended",
+       {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "38,7"},
+       "strand-no-way.png",
+       exit_no},
       {"The atoll, on hexes", {"survey", "atoll.toml"}, "atoll.png"},
-      {"Round the lagoon", {"route", "atoll.toml", "--mover", "crab", "--from", "6,4", "--to", "17,3"}, "atoll-route.png"},
+      {"Round the lagoon",
+       {"route", "atoll.toml", "--mover", "crab", "--from", "6,4", "--to", "17,3"},
+       "atoll-route.png"},
   };
   return tour;
 }
@@ -49,7 +62,8 @@ Answer tour(const Demo& options) {
     for (const std::string& word : words) shown += " " + word;
     std::string printed;
     const int code = run_command_line(words, &printed);
-    if (code != stop.expected) throw Refused{"the demo's \"" + shown + "\" ended with exit code " + std::to_string(code)};
+    if (code != stop.expected)
+      throw Refused{"the demo's \"" + shown + "\" ended with exit code " + std::to_string(code)};
     answer.text += "\n" + std::string(stop.says) + "\n$ " + shown + "\n" + printed;
     written += "  " + picture + "   " + stop.says + "\n";
     done.push_back({{"shows", stop.says}, {"run", shown}, {"exit", code}, {"picture", picture}});
@@ -68,9 +82,7 @@ void add_demo(CLI::App& app, Chosen& chosen) {
   command.add_option("--data", options->data, "folder with the demo scenarios (default: demo)");
   command.add_option("--out", options->out, "folder for the pictures (default: saunter-demo)");
   command.add_flag("--json", options->common.json, "print one JSON object and nothing else");
-  command.callback([&chosen, options] {
-    chosen = {[options] { return tour(*options); }, &options->common};
-  });
+  command.callback([&chosen, options] { chosen = {[options] { return tour(*options); }, &options->common}; });
 }
 
 }  // namespace saunter::app

@@ -25,9 +25,8 @@ struct LayerName {
   bool draw::Layers::*flag;
 };
 constexpr LayerName layer_names[] = {
-    {"terrain", &draw::Layers::terrain},   {"cost", &draw::Layers::cost},
-    {"height", &draw::Layers::height},     {"blocked", &draw::Layers::blocked},
-    {"barriers", &draw::Layers::barriers}, {"units", &draw::Layers::units},
+    {"terrain", &draw::Layers::terrain}, {"cost", &draw::Layers::cost},         {"height", &draw::Layers::height},
+    {"blocked", &draw::Layers::blocked}, {"barriers", &draw::Layers::barriers}, {"units", &draw::Layers::units},
 };
 
 draw::Layers parse_layers(const std::string& text) {
@@ -37,7 +36,8 @@ draw::Layers parse_layers(const std::string& text) {
     const auto* found = std::find_if(std::begin(layer_names), std::end(layer_names),
                                      [&](const LayerName& layer) { return word == layer.name; });
     if (found == std::end(layer_names)) {
-      throw Refused{"--layers: found \"" + word + "\", expected a list of terrain, cost, height, blocked, barriers, units"};
+      throw Refused{"--layers: found \"" + word +
+                    "\", expected a list of terrain, cost, height, blocked, barriers, units"};
     }
     layers.*found->flag = true;
   }
@@ -82,11 +82,10 @@ void add_draw(CLI::App& app, Chosen& chosen) {
   command.footer("Example: saunter draw demo/strand.toml --layers cost,units --mover crab --draw costs.png");
   add_common(command, options->common);
   command.add_option("--mover", options->mover, "whose costs are shown (default: the first mover)");
-  command.add_option("--layers", options->layers, "terrain, cost, height, blocked, barriers, units; separated by commas");
+  command.add_option("--layers", options->layers,
+                     "terrain, cost, height, blocked, barriers, units; separated by commas");
   command.add_flag("--diamond", options->diamond, "the sheared view of isometric games");
-  command.callback([&chosen, options] {
-    chosen = {[options] { return draw_map(*options); }, &options->common};
-  });
+  command.callback([&chosen, options] { chosen = {[options] { return draw_map(*options); }, &options->common}; });
 }
 
 }  // namespace saunter::app

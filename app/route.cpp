@@ -132,9 +132,7 @@ void add_route(CLI::App& app, Chosen& chosen) {
   command.add_option("--by", options->by, "astar (default), dijkstra or bfs (fewest steps)");
   command.add_option("--budget", options->budget, "give up beyond this cost");
   command.add_option("--limit", options->limit, "check at most this many cells");
-  command.callback([&chosen, options] {
-    chosen = {[options] { return route(*options); }, &options->common};
-  });
+  command.callback([&chosen, options] { chosen = {[options] { return route(*options); }, &options->common}; });
 }
 
 }  // namespace saunter::app

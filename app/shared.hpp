@@ -30,7 +30,8 @@ namespace saunter::app {
 
 /// The things a picture of the scenario shows.
 [[nodiscard]] std::vector<draw::Thing> things_of(const io::Scenario& scenario);
-/// The terminal picture for standard output: in colour on a terminal unless NO_COLOR is set; a note when it is too wide.
+/// The terminal picture for standard output: in colour on a terminal unless NO_COLOR is set; a note when it is too
+/// wide.
 [[nodiscard]] std::string terminal_picture(const draw::Picture& picture);
 
 /// "1 step", "2 steps".

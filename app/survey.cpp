@@ -138,9 +138,7 @@ void add_survey(CLI::App& app, Chosen& chosen) {
   command.footer("Example: saunter survey demo/strand.toml");
   add_common(command, options->common);
   command.add_option("--mover", options->mover, "only this mover");
-  command.callback([&chosen, options] {
-    chosen = {[options] { return survey(*options); }, &options->common};
-  });
+  command.callback([&chosen, options] { chosen = {[options] { return survey(*options); }, &options->common}; });
 }
 
 }  // namespace saunter::app

@@ -9,7 +9,8 @@ int main() {
   const saunter::Tiling tiling = saunter::Tiling::hex(saunter::HexTop::pointy, saunter::Shift::odd);
 
   // Terrain kinds, painted cell by cell: a spit of sand with kelp on its far side and a boulder in the middle.
-  saunter::Map map({tiling, {9, 6}}, {{.name = "sand"}, {.name = "kelp", .cost = 250}, {.name = "boulder", .cost = saunter::blocked}});
+  saunter::Map map({tiling, {9, 6}},
+                   {{.name = "sand"}, {.name = "kelp", .cost = 250}, {.name = "boulder", .cost = saunter::blocked}});
   for (int row = 0; row < 6; ++row) map.set_terrain({5, row}, 1);
   map.set_terrain({3, 2}, 2);
 

@@ -133,7 +133,8 @@ void Canvas::pixels(int x, int y, Size size, std::span<const Rgb> pixels) {
     auto* words = reinterpret_cast<std::uint32_t*>(  // NOLINT: cairo's rows are 4-byte aligned words by definition
         static_cast<void*>(data.data() + static_cast<std::size_t>(row) * static_cast<std::size_t>(stride)));
     for (std::int32_t col = 0; col < size.cols; ++col) {
-      const Rgb p = pixels[static_cast<std::size_t>(row) * static_cast<std::size_t>(size.cols) + static_cast<std::size_t>(col)];
+      const Rgb p =
+          pixels[static_cast<std::size_t>(row) * static_cast<std::size_t>(size.cols) + static_cast<std::size_t>(col)];
       words[col] = (std::uint32_t{p.red} << 16U) | (std::uint32_t{p.green} << 8U) | p.blue;
     }
   }

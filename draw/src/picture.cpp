@@ -19,7 +19,7 @@ constexpr int margin_top = 64;
 constexpr int margin_bottom = 28;
 constexpr int gap = 24;
 constexpr double largest_cell = 64;
-constexpr double smallest_drawn_cell = 3;      // smaller cells are painted as pixels
+constexpr double smallest_drawn_cell = 3;  // smaller cells are painted as pixels
 constexpr double smallest_outlined_cell = 9;
 constexpr double smallest_numbered_cell = 26;  // one number
 constexpr double smallest_triple_cell = 46;    // cost so far, estimate, sum
@@ -112,7 +112,8 @@ class Painter {
       return on_ramp(cost_ramp, dearest_ > cheapest ? double(cost - cheapest) / (dearest_ - cheapest) : 0);
     }
     if (picture_.layers.height && map_.has_heights()) {
-      return on_ramp(height_ramp, highest_ > lowest_ ? double(map_.height_at(cell) - lowest_) / (highest_ - lowest_) : 0);
+      return on_ramp(height_ramp,
+                     highest_ > lowest_ ? double(map_.height_at(cell) - lowest_) / (highest_ - lowest_) : 0);
     }
     return picture_.layers.terrain ? map_.kind(map_.terrain_at(cell)).color : paper;
   }
@@ -215,7 +216,8 @@ class Painter {
     }
   }
 
-  void number(Cell cell, const std::string& text, double size, Rgb ink, double dx = 0, double dy = 0, bool bold = false) {
+  void number(Cell cell, const std::string& text, double size, Rgb ink, double dx = 0, double dy = 0,
+              bool bold = false) {
     const Vector2d centre = frame_.centre(cell);
     canvas_.text(centre.x() + dx * layout_.cell, centre.y() + dy * layout_.cell + size * 0.36, text, size, {ink},
                  Align::centre, bold);
@@ -240,12 +242,12 @@ class Painter {
     if (!picture_.visits.empty()) return;
     if (picture_.layers.cost && picture_.costs != nullptr) {
       for_each_cell([&](Cell cell) {
-        if (!blocked_here(cell)) number(cell, to_decimal(picture_.costs->entry(cell)), small, readable_on(ground(cell)));
+        if (!blocked_here(cell))
+          number(cell, to_decimal(picture_.costs->entry(cell)), small, readable_on(ground(cell)));
       });
     } else if (picture_.layers.height && map_.has_heights()) {
-      for_each_cell([&](Cell cell) {
-        number(cell, std::to_string(map_.height_at(cell)), small, readable_on(ground(cell)));
-      });
+      for_each_cell(
+          [&](Cell cell) { number(cell, std::to_string(map_.height_at(cell)), small, readable_on(ground(cell))); });
     }
   }
 
@@ -316,8 +318,12 @@ class Painter {
   CellPolygon swatch(Ink ink) {
     CellPolygon box;
     box.count = 4;
-    box.points = {Vector2d(left_, line_ - 12), Vector2d(left_ + 20, line_ - 12), Vector2d(left_ + 20, line_ + 3),
-                  Vector2d(left_, line_ + 3), Vector2d::Zero(), Vector2d::Zero()};
+    box.points = {Vector2d(left_, line_ - 12),
+                  Vector2d(left_ + 20, line_ - 12),
+                  Vector2d(left_ + 20, line_ + 3),
+                  Vector2d(left_, line_ + 3),
+                  Vector2d::Zero(),
+                  Vector2d::Zero()};
     canvas_.fill(box, ink);
     return box;
   }
@@ -328,7 +334,8 @@ class Painter {
     line_ += 22;
   }
 
-  void legend_ramp(const std::string& name, std::span<const Rgb> stops, const std::string& low, const std::string& high) {
+  void legend_ramp(const std::string& name, std::span<const Rgb> stops, const std::string& low,
+                   const std::string& high) {
     const double width = legend_width - gap;
     canvas_.text(left_, line_, name, 13, {night});
     line_ += 8;
@@ -343,11 +350,13 @@ class Painter {
   }
 
   void legend_of_visits() {
-    legend_ramp("cells checked, in order", visit_ramp, "first", "last (" + std::to_string(picture_.visits.size()) + ")");
+    legend_ramp("cells checked, in order", visit_ramp, "first",
+                "last (" + std::to_string(picture_.visits.size()) + ")");
     if (layout_.cell < smallest_numbered_cell || picture_.diamond) return;
-    canvas_.text(left_, line_ - 8, layout_.cell >= smallest_triple_cell
-                                       ? "in a cell: cost so far, estimate, sum below"
-                                       : "in a cell: cost so far", 11, {soft_ink});
+    canvas_.text(
+        left_, line_ - 8,
+        layout_.cell >= smallest_triple_cell ? "in a cell: cost so far, estimate, sum below" : "in a cell: cost so far",
+        11, {soft_ink});
     line_ += 14;
   }
 
@@ -404,8 +413,9 @@ Layout layout(const Picture& picture) {
     // Large maps: the picture grows until each cell has a pixel, within reason.
     cell = std::max(cell, std::min(1.0, most_pixels / std::max(unit.width(), unit.height())));
   }
-  const Vector2d origin(std::floor(margin_left - unit.left * cell) , std::floor(margin_top - unit.top * cell));
-  const double half = picture.map->tiling().shape() == Shape::square && !picture.diamond ? cell / 2 - std::floor(cell / 2) : 0;
+  const Vector2d origin(std::floor(margin_left - unit.left * cell), std::floor(margin_top - unit.top * cell));
+  const double half =
+      picture.map->tiling().shape() == Shape::square && !picture.diamond ? cell / 2 - std::floor(cell / 2) : 0;
   const Frame frame = plain_frame(picture, cell, origin + Vector2d(half, half));
   const Box box = extent(frame, size);
   const int width = static_cast<int>(std::ceil(box.right)) + gap + legend_width;

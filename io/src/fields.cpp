@@ -1,6 +1,8 @@
 #include "fields.hpp"
 
 #include <algorithm>
+#include <array>
+#include <charconv>
 #include <cmath>
 #include <limits>
 #include <sstream>
@@ -27,6 +29,11 @@ std::string describe(const toml::node& node) {
   if (const auto* text = node.as_string()) {
     constexpr std::size_t longest = 40;
     return text->get().size() <= longest ? "\"" + text->get() + "\"" : "\"" + text->get().substr(0, longest) + "...\"";
+  }
+  if (const auto* number = node.as_floating_point()) {  // as short as it can be told: 1.005, nan
+    std::array<char, 32> shown;
+    const auto end = std::to_chars(shown.data(), shown.data() + shown.size(), number->get()).ptr;
+    return {shown.data(), end};
   }
   std::ostringstream out;
   node.visit([&](const auto& value) {
@@ -108,7 +115,8 @@ std::int64_t Fields::whole(std::string_view key, std::int64_t least, std::int64_
   return number->get();
 }
 
-std::int64_t Fields::whole_or(std::string_view key, std::int64_t least, std::int64_t most, std::int64_t fallback) const {
+std::int64_t Fields::whole_or(std::string_view key, std::int64_t least, std::int64_t most,
+                              std::int64_t fallback) const {
   return has(key) ? whole(key, least, most) : fallback;
 }
 

@@ -27,8 +27,8 @@ struct Source {
   std::string name;
 
   [[noreturn]] void fail(toml::source_position at, std::string found, std::string expected) const {
-    throw ReadFailure{{name, static_cast<int>(at.line), static_cast<int>(at.column), std::move(found),
-                       std::move(expected)}};
+    throw ReadFailure{
+        {name, static_cast<int>(at.line), static_cast<int>(at.column), std::move(found), std::move(expected)}};
   }
   [[noreturn]] void fail(const toml::node& at, std::string found, std::string expected) const {
     fail(at.source().begin, std::move(found), std::move(expected));
@@ -44,7 +44,8 @@ std::optional<std::int64_t> hundredths_of(const toml::node& node);
 /// The keys of one table. Its constructor refuses any key that is not in the list.
 class Fields {
  public:
-  Fields(const Source& source, const toml::table& table, std::string where, std::initializer_list<std::string_view> keys);
+  Fields(const Source& source, const toml::table& table, std::string where,
+         std::initializer_list<std::string_view> keys);
 
   [[nodiscard]] bool has(std::string_view key) const { return find(key) != nullptr; }
   [[nodiscard]] const toml::node* find(std::string_view key) const { return table_.get(key); }

@@ -33,8 +33,8 @@ std::string quoted(std::string_view text) {
   return "\"" + std::string(text.substr(0, longest)) + (text.size() > longest ? "...\"" : "\"");
 }
 
-/// Reads a CSV layer cell by cell: parse(text, line, column) gives the value. Lines and columns count from 1, columns in
-/// fields.
+/// Reads a CSV layer cell by cell: parse(text, line, column) gives the value. Lines and columns count from 1, columns
+/// in fields.
 template <typename T, typename Parse>
 Grid<T> read_csv(const std::string& path, Parse&& parse) {
   const std::string bytes = layer_bytes(path);
@@ -75,7 +75,8 @@ Grid<T> read_csv(const std::string& path, Parse&& parse) {
 
 void expect_size(const std::string& path, Size found, Size expected) {
   const auto text = [](Size size) { return std::to_string(size.cols) + "x" + std::to_string(size.rows); };
-  if (found != expected) throw ReadFailure{{path, 0, 0, text(found) + " cells", text(expected) + " as the terrain has"}};
+  if (found != expected)
+    throw ReadFailure{{path, 0, 0, text(found) + " cells", text(expected) + " as the terrain has"}};
 }
 
 /// Names a pixel as line and column, counting from 1.
@@ -98,8 +99,7 @@ constexpr std::int32_t highest_height = 32'767;
 
 }  // namespace
 
-Grid<TerrainId> read_terrain_csv(const std::string& folder, const Fields& map,
-                                 const std::vector<Terrain>& kinds) {
+Grid<TerrainId> read_terrain_csv(const std::string& folder, const Fields& map, const std::vector<Terrain>& kinds) {
   const std::string path = beside(folder, map.text("terrain_csv"));
   std::unordered_map<std::string_view, TerrainId> by_name;
   for (std::size_t id = 0; id < kinds.size(); ++id) by_name[kinds[id].name] = static_cast<TerrainId>(id);
@@ -112,8 +112,7 @@ Grid<TerrainId> read_terrain_csv(const std::string& folder, const Fields& map,
   });
 }
 
-Grid<TerrainId> read_terrain_png(const std::string& folder, const Fields& map,
-                                 const std::vector<Terrain>& kinds) {
+Grid<TerrainId> read_terrain_png(const std::string& folder, const Fields& map, const std::vector<Terrain>& kinds) {
   const std::string path = beside(folder, map.text("terrain_png"));
   const auto key = [](Rgb c) { return (unsigned{c.red} << 16U) | (unsigned{c.green} << 8U) | c.blue; };
   std::unordered_map<unsigned, TerrainId> by_color;
@@ -140,7 +139,8 @@ Grid<TerrainId> read_terrain_png(const std::string& folder, const Fields& map,
 }
 
 void read_heights(const std::string& folder, const Fields& fields, Map& map) {
-  if (fields.has("height_csv") && fields.has("height_png")) fields.fail("height_png", "height_csv or height_png, not both");
+  if (fields.has("height_csv") && fields.has("height_png"))
+    fields.fail("height_png", "height_csv or height_png, not both");
   if (fields.has("height_base") && !fields.has("height_png")) fields.fail("height_base", "height_png beside it");
   if (fields.has("height_csv")) {
     const std::string path = beside(folder, fields.text("height_csv"));

@@ -25,9 +25,7 @@ struct Decoding {
   const char* expected = "";
 };
 
-void keep_message(char (&to)[128], const char* message) {
-  std::strncpy(to, message, sizeof(to) - 1);
-}
+void keep_message(char (&to)[128], const char* message) { std::strncpy(to, message, sizeof(to) - 1); }
 
 void read_bytes(png_structp png, png_bytep to, std::size_t count) {
   auto* decoding = static_cast<Decoding*>(png_get_io_ptr(png));
@@ -106,8 +104,7 @@ struct Raw {
 Result<Raw> decode(Decoding& d, const std::string& name) {
   const ReadGuard guard{d};
   constexpr std::size_t signature = 8;
-  if (d.bytes.size() < signature ||
-      png_sig_cmp(reinterpret_cast<png_const_bytep>(d.bytes.data()), 0, signature) != 0) {
+  if (d.bytes.size() < signature || png_sig_cmp(reinterpret_cast<png_const_bytep>(d.bytes.data()), 0, signature) != 0) {
     return Error{name, 0, 0, "something else", "a PNG"};
   }
   if (!begin(d)) return decode_error(d, name);
@@ -145,7 +142,8 @@ std::string encode(Size size, int color_type, int depth, const std::vector<unsig
   png_set_IHDR(png, info, static_cast<png_uint_32>(size.cols), static_cast<png_uint_32>(size.rows), depth, color_type,
                PNG_INTERLACE_NONE, PNG_COMPRESSION_TYPE_DEFAULT, PNG_FILTER_TYPE_DEFAULT);
   png_write_info(png, info);
-  for (std::size_t r = 0; r < static_cast<std::size_t>(size.rows); ++r) png_write_row(png, bytes.data() + r * row_bytes);
+  for (std::size_t r = 0; r < static_cast<std::size_t>(size.rows); ++r)
+    png_write_row(png, bytes.data() + r * row_bytes);
   png_write_end(png, info);
   png_destroy_write_struct(&png, &info);
   return out;

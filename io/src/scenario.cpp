@@ -204,7 +204,8 @@ class ScenarioReader {
   /// The rest of a line of the file from a position on.
   [[nodiscard]] std::string_view line_from(toml::source_position at) const {
     std::string_view rest = text_;
-    for (toml::source_index line = 1; line < at.line; ++line) rest.remove_prefix(std::min(rest.size(), rest.find('\n') + 1));
+    for (toml::source_index line = 1; line < at.line; ++line)
+      rest.remove_prefix(std::min(rest.size(), rest.find('\n') + 1));
     rest = rest.substr(0, rest.find('\n'));
     for (toml::source_index column = 1; column < at.column; ++column) {
       if (!take_code_point(rest)) break;
@@ -275,10 +276,11 @@ class ScenarioReader {
         if (tiling.shape() != Shape::square) fields.fail("diagonal", "no such key except on square maps");
         mover.rules.diagonal = static_cast<Length>(fields.hundredths("diagonal", min_diagonal, max_diagonal));
       }
-      mover.size = static_cast<int>(
-          fields.whole_or("size", 1, tiling.shape() == Shape::triangle ? 1 : max_mover_size, 1));
+      mover.size =
+          static_cast<int>(fields.whole_or("size", 1, tiling.shape() == Shape::triangle ? 1 : max_mover_size, 1));
       constexpr std::int64_t most_height_difference = 65'535;
-      if (fields.has("climb")) mover.climb = static_cast<std::int32_t>(fields.whole("climb", 0, most_height_difference));
+      if (fields.has("climb"))
+        mover.climb = static_cast<std::int32_t>(fields.whole("climb", 0, most_height_difference));
       if (fields.has("drop")) mover.drop = static_cast<std::int32_t>(fields.whole("drop", 0, most_height_difference));
       if (const toml::node* costs = fields.find("costs")) read_costs(*costs, mover);
       scenario_.movers.push_back(std::move(mover));
@@ -336,8 +338,7 @@ class ScenarioReader {
   }
 
   void read_unit(const toml::table& table) {
-    const Fields fields(source_, table, "[[unit]]",
-                        {"name", "at", "footprint", "offsets", "turn", "blocks", "opaque"});
+    const Fields fields(source_, table, "[[unit]]", {"name", "at", "footprint", "offsets", "turn", "blocks", "opaque"});
     const Tiling tiling = scenario_.map.tiling();
     Unit unit{.name = unique_name(fields, scenario_.units), .at = fields.cell("at")};
     unit.footprint = read_footprint(fields, tiling);
@@ -352,7 +353,8 @@ class ScenarioReader {
     for (const Cell cell : unit.cells) {
       const std::string place = std::to_string(cell.col) + "," + std::to_string(cell.row);
       if (!scenario_.map.size().contains(cell)) {
-        source_.fail(*fields.find("at"), "unit \"" + unit.name + "\" off the map at " + place, "all its cells on the map");
+        source_.fail(*fields.find("at"), "unit \"" + unit.name + "\" off the map at " + place,
+                     "all its cells on the map");
       }
       if (standing_.test(cell)) {
         source_.fail(*fields.find("at"), "unit \"" + unit.name + "\" on another unit at " + place, "a free place");

@@ -35,13 +35,13 @@ std::optional<char32_t> take_code_point(std::string_view& text) {
 
 bool is_printable(char32_t c) {
   if (c < 0x20 || (c >= 0x7F && c < 0xA0) || c == 0xAD) return false;
-  if (c >= 0x300 && c < 0x370) return false;                      // combining marks
+  if (c >= 0x300 && c < 0x370) return false;                                       // combining marks
   if ((c >= 0x200B && c <= 0x200F) || (c >= 0x2028 && c <= 0x202E)) return false;  // joiners, separators, directions
   if (c >= 0x2060 && c <= 0x206F) return false;
   if (c >= 0x20D0 && c <= 0x20FF) return false;
   if (c >= 0xD800 && c < 0xE000) return false;
   if ((c >= 0xFE00 && c <= 0xFE0F) || (c >= 0xFE20 && c <= 0xFE2F) || c == 0xFEFF) return false;
-  if (c >= 0xE000 && c < 0xF900) return false;                    // private use: looks like anything
+  if (c >= 0xE000 && c < 0xF900) return false;  // private use: looks like anything
   return (c & 0xFFFE) != 0xFFFE && c < 0xE0000;
 }
 

@@ -24,7 +24,9 @@ TEST_CASE("ends are checked in the written order") {
                                "...");
   Searcher searcher;
   for (const Algorithm by : all) {
-    const auto verdict = [&](Cell from, Cell to) { return to_string(searcher.route(costs, from, to, {.by = by}).verdict()); };
+    const auto verdict = [&](Cell from, Cell to) {
+      return to_string(searcher.route(costs, from, to, {.by = by}).verdict());
+    };
     CHECK(verdict({-1, 0}, {1, 0}) == "start-off-map at -1,0");
     CHECK(verdict({1, 0}, {9, 9}) == "start-blocked at 1,0");
     CHECK(verdict({0, 0}, {9, 9}) == "goal-off-map at 9,9");
@@ -66,7 +68,8 @@ TEST_CASE("budgets hold exactly") {
   for (const Algorithm by : {Algorithm::astar, Algorithm::dijkstra}) {
     CHECK(searcher.route(costs, {0, 0}, {4, 0}, {.by = by, .budget = 700}).cost() == 700);
     CHECK(searcher.route(costs, {0, 0}, {4, 0}, {.by = by, .budget = 699}).verdict().reason == Reason::over_budget);
-    CHECK(searcher.route(costs, {0, 0}, {4, 0}, {.by = by, .budget = 0}).verdict() == Verdict{Reason::over_budget, {0, 0}});
+    CHECK(searcher.route(costs, {0, 0}, {4, 0}, {.by = by, .budget = 0}).verdict() ==
+          Verdict{Reason::over_budget, {0, 0}});
     CHECK(searcher.route(costs, {0, 0}, {0, 0}, {.by = by, .budget = 0}).found());
   }
   // Within a budget that cuts nothing off, "none" is proven.
@@ -88,9 +91,8 @@ TEST_CASE("limits count the goal and stop in time") {
 TEST_CASE("costs that do not fit are reported, never wrapped") {
   // A row and a column of the dearest cells: 65,536 steps still fit, one more does not.
   const int last = 65'534;
-  const CostGrid costs({Tiling::square(), {last + 1, 4}}, {.steps = 4}, [](Cell cell) {
-    return cell.row == 0 || cell.col == last ? 65'535 : 0;
-  });
+  const CostGrid costs({Tiling::square(), {last + 1, 4}}, {.steps = 4},
+                       [](Cell cell) { return cell.row == 0 || cell.col == last ? 65'535 : 0; });
   Searcher searcher;
   for (const Algorithm by : all) {
     CHECK(searcher.route(costs, {0, 0}, {last, 2}, {.by = by}).cost() == 65'536ULL * 65'535);
@@ -135,10 +137,12 @@ TEST_CASE("a trace tells the order, the costs and where each cell was reached fr
 }
 
 TEST_CASE("corner rules decide about squeezing by") {
-  const std::string one_beside = ".#"
-                                 "..";
-  const std::string both_beside = ".#"
-                                  "#.";
+  const std::string one_beside =
+      ".#"
+      "..";
+  const std::string both_beside =
+      ".#"
+      "#.";
   const auto cost = [](const std::string& drawing, Corners corners) {
     Searcher searcher;
     const CostGrid costs = board(2, 2, drawing, {.steps = 8, .corners = corners});

@@ -120,9 +120,10 @@ TEST_CASE("directions have their compass names") {
   CHECK(Tiling::square().direction_name({0, 0}, 4) == "ne");
   for (const Tiling tiling : all_tilings()) {
     const Frame frame(tiling);
-    static const std::map<std::string_view, double> degrees = {
-        {"n", 0},    {"nne", 22.5}, {"ne", 45},     {"ene", 67.5}, {"e", 90},   {"ese", 112.5}, {"se", 135}, {"sse", 157.5},
-        {"s", 180},  {"ssw", 202.5}, {"sw", 225},  {"wsw", 247.5}, {"w", 270}, {"wnw", 292.5}, {"nw", 315}, {"nnw", 337.5}};
+    static const std::map<std::string_view, double> degrees = {{"n", 0},   {"nne", 22.5},  {"ne", 45},  {"ene", 67.5},
+                                                               {"e", 90},  {"ese", 112.5}, {"se", 135}, {"sse", 157.5},
+                                                               {"s", 180}, {"ssw", 202.5}, {"sw", 225}, {"wsw", 247.5},
+                                                               {"w", 270}, {"wnw", 292.5}, {"nw", 315}, {"nnw", 337.5}};
     for (const Cell cell : {Cell{0, 0}, Cell{1, 0}}) {
       for (Direction d = 0; d < tiling.direction_count(); ++d) {
         const double named = degrees.at(tiling.direction_name(cell, d));

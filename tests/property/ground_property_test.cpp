@@ -82,7 +82,8 @@ TEST_CASE("repaired grids equal fresh ones after random edits") {
           }
           case 2: made.occupied.set(cell, random.chance(50)); break;
           default:
-            made.map.set_terrain(cell, static_cast<TerrainId>(random.whole(0, static_cast<int>(made.map.kinds().size()) - 1)));
+            made.map.set_terrain(
+                cell, static_cast<TerrainId>(random.whole(0, static_cast<int>(made.map.kinds().size()) - 1)));
         }
       }
       const auto revision = costs.revision();

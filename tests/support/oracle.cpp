@@ -201,7 +201,8 @@ std::vector<std::uint64_t> least_costs(const CostGrid& costs, Cell from, bool fe
       for (Direction d = 0; d < costs.tiling().direction_count(); ++d) {
         if (((costs.moves(cell) >> d) & 1U) == 0) continue;
         const Cell next = costs.tiling().neighbour(cell, d);
-        steps.push_back({size.index(cell).value(), size.index(next).value(), fewest_steps ? 1 : costs.cost_of_step(cell, d)});
+        steps.push_back(
+            {size.index(cell).value(), size.index(next).value(), fewest_steps ? 1 : costs.cost_of_step(cell, d)});
       }
     }
   }

@@ -60,7 +60,8 @@ inline StepRules random_rules(Random& random, Tiling tiling) {
   if (tiling.shape() == Shape::square) rules.steps = random.chance(70) ? 8 : 4;
   if (tiling.shape() == Shape::triangle) rules.steps = random.chance(70) ? 12 : 3;
   rules.corners = static_cast<Corners>(random.whole(0, 2));
-  if (random.chance(20)) rules.diagonal = static_cast<Length>(random.chance(50) ? random.whole(100, 300) : random.whole(100, 65535));
+  if (random.chance(20))
+    rules.diagonal = static_cast<Length>(random.chance(50) ? random.whole(100, 300) : random.whole(100, 65535));
   return rules;
 }
 

@@ -93,9 +93,7 @@ CellPolygon Frame::corners(Cell cell) const {
     polygon.points[static_cast<unsigned>(polygon.count++)] = to_world_ * Vector2d(centre.x() + x, centre.y() + y);
   };
   switch (tiling_.shape()) {
-    case Shape::square:
-      add(-0.5, -0.5), add(0.5, -0.5), add(0.5, 0.5), add(-0.5, 0.5);
-      break;
+    case Shape::square: add(-0.5, -0.5), add(0.5, -0.5), add(0.5, 0.5), add(-0.5, 0.5); break;
     case Shape::hex_pointy:
       add(0, -third_sqrt3), add(0.5, -third_sqrt3 / 2), add(0.5, third_sqrt3 / 2);
       add(0, third_sqrt3), add(-0.5, third_sqrt3 / 2), add(-0.5, -third_sqrt3 / 2);

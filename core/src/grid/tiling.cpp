@@ -32,7 +32,8 @@ constexpr OffsetTable triangle_offsets = {{
 
 constexpr std::uint8_t find_offset(const Neighbourhood& hood, int kind, Offset offset) {
   for (int d = 0; d < hood.directions; ++d) {
-    if (hood.offset[static_cast<unsigned>(kind)][static_cast<unsigned>(d)] == offset) return static_cast<std::uint8_t>(d);
+    if (hood.offset[static_cast<unsigned>(kind)][static_cast<unsigned>(d)] == offset)
+      return static_cast<std::uint8_t>(d);
   }
   return max_directions;
 }

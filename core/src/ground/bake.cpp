@@ -11,8 +11,9 @@ template <typename T>
 class Patch {
  public:
   Patch(Rect rect, T fill)
-      : rect_(rect), width_(rect.right - rect.left), values_(static_cast<std::size_t>(width_) *
-                                                             static_cast<std::size_t>(rect.bottom - rect.top), fill) {}
+      : rect_(rect),
+        width_(rect.right - rect.left),
+        values_(static_cast<std::size_t>(width_) * static_cast<std::size_t>(rect.bottom - rect.top), fill) {}
   [[nodiscard]] const Rect& rect() const { return rect_; }
   [[nodiscard]] T& at(Cell cell) { return values_[place(cell)]; }
   [[nodiscard]] T at(Cell cell) const { return values_[place(cell)]; }
@@ -29,7 +30,8 @@ class Patch {
 };
 
 /// The cells a mover covers, as a sum of straight runs: from the cell at `base` steps in direction `base_direction`,
-/// `length` further steps along each axis. Such a body is swept axis by axis, in doubling strides, for all cells at once.
+/// `length` further steps along each axis. Such a body is swept axis by axis, in doubling strides, for all cells at
+/// once.
 struct Body {
   Direction base_direction = 0;
   std::int32_t base_steps = 0;
@@ -82,8 +84,8 @@ void combine_shifted(Patch<T>& patch, Tiling tiling, Direction direction, std::i
   }
 }
 
-/// Replaces each value by op over the run of `length` + 1 cells along each axis of the body; the axis `shorter` (if any)
-/// is one step shorter. The result for the mover's cell then stands at its base.
+/// Replaces each value by op over the run of `length` + 1 cells along each axis of the body; the axis `shorter` (if
+/// any) is one step shorter. The result for the mover's cell then stands at its base.
 template <typename T, typename Op>
 void sweep(Patch<T>& patch, Tiling tiling, const Body& body, T outside, Op op, int shorter = -1) {
   for (int axis = 0; axis < body.axis_count; ++axis) {
@@ -273,7 +275,8 @@ class Baker {
   }
 
   [[nodiscard]] bool corner_open(Cell from, Direction d, const Body& body, const Passes& passes) const {
-    const auto& ways = tiling_.neighbourhood().ways[static_cast<unsigned>(tiling_.kind(from))][static_cast<unsigned>(d)];
+    const auto& ways =
+        tiling_.neighbourhood().ways[static_cast<unsigned>(tiling_.kind(from))][static_cast<unsigned>(d)];
     const bool first = way_open(from, ways[0], body, passes);
     if (mover_.rules.corners != Corners::strict && first) return true;
     if (mover_.rules.corners == Corners::strict && !first) return false;

@@ -4,7 +4,8 @@ namespace saunter {
 
 std::string to_decimal(std::int64_t hundredths) {
   // The size as unsigned: the smallest number has no positive twin.
-  const auto size = hundredths < 0 ? 0 - static_cast<std::uint64_t>(hundredths) : static_cast<std::uint64_t>(hundredths);
+  const auto size =
+      hundredths < 0 ? 0 - static_cast<std::uint64_t>(hundredths) : static_cast<std::uint64_t>(hundredths);
   std::string text = (hundredths < 0 ? "-" : "") + std::to_string(size / 100);
   const std::uint64_t rest = size % 100;
   if (rest == 0) return text;

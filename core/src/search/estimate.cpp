@@ -46,8 +46,8 @@ std::uint64_t Estimate::between_alike(std::int64_t a, std::int64_t b, std::int64
 std::uint64_t Estimate::on_triangles(Cell from) const {
   const auto a = tiling_.lanes(from);
   const auto b = tiling_.lanes(goal_);
-  // With the second lane counted backwards, an edge step from an up triangle adds one to one lane, from a down one takes
-  // one; a far corner step adds one to two lanes and takes one from the third (or the other way round).
+  // With the second lane counted backwards, an edge step from an up triangle adds one to one lane, from a down one
+  // takes one; a far corner step adds one to two lanes and takes one from the third (or the other way round).
   std::array<std::int64_t, 3> d = {b[0] - a[0], a[1] - b[1], b[2] - a[2]};
   const std::int64_t sum = d[0] + d[1] + d[2];
   if (sum == 0) return between_alike(d[0], d[1], d[2]);

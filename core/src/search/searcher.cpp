@@ -33,7 +33,7 @@ constexpr bool goes_after(const Waiting& a, const Waiting& b) {
 struct Searcher::Scratch {
   std::vector<Node> nodes;
   std::uint32_t query = 0;
-  std::vector<Waiting> line;      // a heap
+  std::vector<Waiting> line;     // a heap
   std::vector<CellIndex> queue;  // first in, first out
 
   void begin(std::size_t cells) {

@@ -122,8 +122,8 @@ template <>
 struct std::hash<saunter::Cell> {
   std::size_t operator()(saunter::Cell cell) const noexcept {
     // Multiply-mix both halves: neighbouring cells must not share buckets, or hashed searches crawl.
-    std::uint64_t bits = (std::uint64_t{static_cast<std::uint32_t>(cell.row)} << 32U) |
-                         static_cast<std::uint32_t>(cell.col);
+    std::uint64_t bits =
+        (std::uint64_t{static_cast<std::uint32_t>(cell.row)} << 32U) | static_cast<std::uint32_t>(cell.col);
     bits = (bits ^ (bits >> 32U)) * 0x9E3779B97F4A7C15ULL;
     return static_cast<std::size_t>(bits ^ (bits >> 29U));
   }

@@ -26,9 +26,9 @@ struct CellPolygon {
 /// Maps cells to world positions and back, in O(1) for every tiling, without allocation.
 ///
 /// Inside, positions are counted in *edge steps*: the centres of edge neighbours are 1 apart, x grows to the right,
-/// y grows down, and the centre of cell (0,0) is at (0,0) (hexes: of the unshifted line; when line 0 is the shifted one,
-/// cell (0,0) lies half a step along it). An affine transform takes edge steps to world units; it may scale, mirror,
-/// turn and shear.
+/// y grows down, and the centre of cell (0,0) is at (0,0) (hexes: of the unshifted line; when line 0 is the shifted
+/// one, cell (0,0) lies half a step along it). An affine transform takes edge steps to world units; it may scale,
+/// mirror, turn and shear.
 ///
 /// Which cell owns a shared edge: in edge steps, the cell further right; for edges that run left-right, the lower one;
 /// flat hexes the other way round (the lower cell, and of two equally low the right one). So each point lies in
@@ -42,8 +42,8 @@ class Frame {
   /// Any affine frame. @pre `to_world` can be inverted
   Frame(Tiling tiling, const Eigen::Affine2d& to_world);
 
-  /// The diamond view of isometric games: square cells drawn as diamonds `width` wide and `height` high, columns running
-  /// down to the right, rows down to the left. Works for every tiling (the whole plane is sheared).
+  /// The diamond view of isometric games: square cells drawn as diamonds `width` wide and `height` high, columns
+  /// running down to the right, rows down to the left. Works for every tiling (the whole plane is sheared).
   [[nodiscard]] static Frame diamond(Tiling tiling, double width, double height, Eigen::Vector2d origin = {0.0, 0.0});
 
   [[nodiscard]] Tiling tiling() const { return tiling_; }

@@ -11,7 +11,8 @@
 namespace saunter {
 
 enum class Shape : std::uint8_t { square, hex_pointy, hex_flat, triangle };
-/// Which way a hex points: pointy has a corner at the top and shifted rows, flat an edge at the top and shifted columns.
+/// Which way a hex points: pointy has a corner at the top and shifted rows, flat an edge at the top and shifted
+/// columns.
 enum class HexTop : std::uint8_t { pointy, flat };
 /// Which rows (pointy) or columns (flat) are pushed half a cell right (down).
 enum class Shift : std::uint8_t { odd, even };
@@ -41,8 +42,8 @@ struct Neighbourhood {
   int edges = 0;       ///< neighbours across an edge: 4, 6 or 3
   int directions = 0;  ///< all neighbours: 8, 6 or 12
   std::array<std::array<Offset, max_directions>, 2> offset = {};
-  std::array<std::array<Length, max_directions>, 2> length = {};           ///< hundredths; 100 across an edge
-  std::array<std::array<std::uint8_t, max_directions>, 2> opposite = {};   ///< the way back, seen from the neighbour
+  std::array<std::array<Length, max_directions>, 2> length = {};            ///< hundredths; 100 across an edge
+  std::array<std::array<std::uint8_t, max_directions>, 2> opposite = {};    ///< the way back, seen from the neighbour
   std::array<std::array<std::uint8_t, max_directions>, 2> kind_after = {};  ///< the neighbour's kind
   std::array<std::array<std::array<CornerWay, 2>, max_directions>, 2> ways = {};  ///< only for corner directions
 };
@@ -109,15 +110,15 @@ class Tiling {
   [[nodiscard]] Length step_length(Cell from, Direction direction) const {
     return neighbourhood().length[static_cast<unsigned>(kind(from))][static_cast<unsigned>(direction)];
   }
-  /// Lower-case compass name of a direction from a cell: "n", "ne", "e", ... Corner neighbours of triangles at odd angles
-  /// get three letters ("nne").
+  /// Lower-case compass name of a direction from a cell: "n", "ne", "e", ... Corner neighbours of triangles at odd
+  /// angles get three letters ("nne").
   [[nodiscard]] std::string_view direction_name(Cell from, Direction direction) const;
 
   /// Fewest edge steps between two cells on an open board.
   [[nodiscard]] std::int64_t edge_distance(Cell a, Cell b) const;
 
-  /// Lanes of a triangle map: the strips between parallel edge lines that the cell lies in, along the rows and along the
-  /// two slanted directions. An edge step changes exactly one of the three by one. @pre shape() == Shape::triangle
+  /// Lanes of a triangle map: the strips between parallel edge lines that the cell lies in, along the rows and along
+  /// the two slanted directions. An edge step changes exactly one of the three by one. @pre shape() == Shape::triangle
   [[nodiscard]] std::array<std::int64_t, 3> lanes(Cell cell) const;
 
   /// Axes of a hex map. @pre is_hex()

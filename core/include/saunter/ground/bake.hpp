@@ -9,15 +9,17 @@ namespace saunter {
 /// What a mover can enter on a map, what it costs and which steps are legal.
 ///
 /// A large mover's entry cost is the largest of the cells it covers; it can stand where all of them are on the map and
-/// enterable and no barrier closed both ways runs between two of them. Barriers and height limits shape the legal steps.
+/// enterable and no barrier closed both ways runs between two of them. Barriers and height limits shape the legal
+/// steps.
 ///
 /// @param occupied  cells nobody can enter for now, such as those under units; same size as the map; may be null
 /// @pre !mover_problem(map.tiling(), mover)
 /// @cost O(cells x log size), a few bytes a cell of scratch memory for large movers, barriers and heights
 [[nodiscard]] CostGrid bake(const Map& map, const Mover& mover, const BitGrid* occupied = nullptr);
 
-/// Brings a cost grid up to date after cells of the map (terrain, height, barriers) or of `occupied` changed: afterwards
-/// it equals a fresh bake. @param changed  a block that holds every changed cell; parts off the map are ignored
+/// Brings a cost grid up to date after cells of the map (terrain, height, barriers) or of `occupied` changed:
+/// afterwards it equals a fresh bake. @param changed  a block that holds every changed cell; parts off the map are
+/// ignored
 /// @pre `costs` was baked from the same map and an equal mover
 /// @cost O(cells of the block grown by the mover's size); a whole scan for the smallest cost when that one vanished
 void rebake(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied = nullptr);

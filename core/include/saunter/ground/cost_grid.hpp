@@ -103,8 +103,8 @@ class CostGrid {
   StepRules rules_;
   Grid<EntryCost> entry_;
   BitGrid open_;
-  Grid<std::uint8_t> narrow_sides_;   // legal steps, tilings with up to 8 directions
-  Grid<std::uint16_t> wide_sides_;    // the same for triangles
+  Grid<std::uint8_t> narrow_sides_;  // legal steps, tilings with up to 8 directions
+  Grid<std::uint16_t> wide_sides_;   // the same for triangles
   std::array<std::array<Length, max_directions>, 2> lengths_ = {};
   std::array<std::array<StepMask, max_directions>, 2> masks_ = {};
   EntryCost cheapest_ = blocked;

@@ -28,9 +28,9 @@ struct Rgb {
 /// One kind of ground. `glyph` and `color` are carried for files and pictures; no answer depends on them.
 struct Terrain {
   std::string name = {};
-  EntryCost cost = 100;             ///< for movers that do not override it; `blocked` = cannot be entered
-  bool opaque = false;              ///< hides what lies behind
-  bool is_void = false;             ///< not part of the world: never enterable, never opened by joins
+  EntryCost cost = 100;              ///< for movers that do not override it; `blocked` = cannot be entered
+  bool opaque = false;               ///< hides what lies behind
+  bool is_void = false;              ///< not part of the world: never enterable, never opened by joins
   std::optional<Cost> breach = 100;  ///< cost of opening one such cell; nothing = never
   char32_t glyph = U'?';
   Rgb color = {};

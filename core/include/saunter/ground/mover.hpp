@@ -20,9 +20,9 @@ enum class Corners : std::uint8_t {
 
 /// How a mover steps from cell to cell; all that a cost grid needs to know of it.
 struct StepRules {
-  int steps = 0;                    ///< directions used: 4 or 8, 6, 3 or 12; 0 = the tiling's usual 8, 6, 3
+  int steps = 0;  ///< directions used: 4 or 8, 6, 3 or 12; 0 = the tiling's usual 8, 6, 3
   Corners corners = Corners::strict;
-  Length diagonal = 141;            ///< length of a square diagonal, hundredths, 100 .. 65,535; other tilings ignore it
+  Length diagonal = 141;  ///< length of a square diagonal, hundredths, 100 .. 65,535; other tilings ignore it
   friend constexpr bool operator==(const StepRules&, const StepRules&) = default;
 };
 
@@ -32,7 +32,7 @@ inline constexpr int max_mover_size = 255;
 struct Mover {
   std::string name = {};
   StepRules rules = {};
-  int size = 1;                      ///< squares: n x n, the cell is the top left; hexes: all within n - 1 steps
+  int size = 1;                            ///< squares: n x n, the cell is the top left; hexes: all within n - 1 steps
   std::optional<std::int32_t> climb = {};  ///< largest rise of a step, in units of height; nothing = no limit
   std::optional<std::int32_t> drop = {};   ///< largest fall of a step
   /// Entry cost by terrain id; nothing = the terrain's own. Shorter than the list of kinds is fine.
@@ -48,8 +48,8 @@ struct Mover {
 
 /// The usual number of directions of a tiling: 8, 6, 3.
 [[nodiscard]] int default_steps(Tiling tiling);
-/// What is wrong with a mover for a tiling, in words ("steps must be 4 or 8"), or nothing. Checks steps, diagonal, size,
-/// climb and drop, in this order.
+/// What is wrong with a mover for a tiling, in words ("steps must be 4 or 8"), or nothing. Checks steps, diagonal,
+/// size, climb and drop, in this order.
 [[nodiscard]] std::optional<std::string_view> mover_problem(Tiling tiling, const Mover& mover);
 
 }  // namespace saunter

@@ -24,9 +24,9 @@ class Estimate {
   Tiling tiling_;
   Cell goal_;
   bool across_corners_ = false;
-  std::uint64_t edge_ = 0;         // cost of an edge step
-  std::uint64_t corner_ = 0;       // square diagonal, or the nearer corner step of a triangle
-  std::uint64_t far_corner_ = 0;   // the farther one
+  std::uint64_t edge_ = 0;        // cost of an edge step
+  std::uint64_t corner_ = 0;      // square diagonal, or the nearer corner step of a triangle
+  std::uint64_t far_corner_ = 0;  // the farther one
 };
 
 }  // namespace saunter

@@ -46,7 +46,8 @@ class Searcher {
   /// A way between two cells.
   ///
   /// @return a route that lives in the searcher until its next query; copy it to keep it
-  /// @errors never fails: a start or goal off the map or blocked, and a way that does not exist, is too dear or took too
+  /// @errors never fails: a start or goal off the map or blocked, and a way that does not exist, is too dear or took
+  /// too
   ///         long, are verdicts. See `Reason` for their order. The verdict's cell is the start or goal as given, or the
   ///         reached cell with the least estimate (the first of them in reading order).
   /// @pre options.limit > 0; no budget with bfs

@@ -22,10 +22,10 @@ struct Thing {
 /// Which layers are drawn, from the ground up.
 struct Layers {
   bool terrain = true;
-  bool cost = false;      ///< entry costs as a ramp from cheap to dear, with numbers where they fit
-  bool height = false;    ///< heights as a ramp, with numbers where they fit
-  bool blocked = false;   ///< hatching where the mover cannot stand
-  bool outlines = true;   ///< the cells' edges, where cells are large enough
+  bool cost = false;     ///< entry costs as a ramp from cheap to dear, with numbers where they fit
+  bool height = false;   ///< heights as a ramp, with numbers where they fit
+  bool blocked = false;  ///< hatching where the mover cannot stand
+  bool outlines = true;  ///< the cells' edges, where cells are large enough
   bool barriers = true;
   bool units = true;
   bool coordinates = true;  ///< column and row numbers along the rim
@@ -44,13 +44,13 @@ struct Picture {
   const Cell* start = nullptr;
   const Cell* goal = nullptr;
   std::vector<std::pair<std::string, std::string>> facts = {};  ///< lines of the legend: what, how much
-  bool diamond = false;  ///< the sheared view of isometric games
+  bool diamond = false;                                         ///< the sheared view of isometric games
 };
 
 /// Where things lie on the picture, in pixels.
 struct Layout {
-  Frame frame;         ///< cells to pixels; cell centres and corners are exact
-  double cell = 0;     ///< pixels between the centres of edge neighbours
+  Frame frame;      ///< cells to pixels; cell centres and corners are exact
+  double cell = 0;  ///< pixels between the centres of edge neighbours
   int width = 0;
   int height = 0;
 };

@@ -9,13 +9,14 @@
 namespace saunter::draw {
 
 struct TerminalOptions {
-  bool color = false;   ///< 24-bit colour escapes; without: plain glyphs
+  bool color = false;     ///< 24-bit colour escapes; without: plain glyphs
   int max_columns = 120;  ///< wider maps are not drawn
   int max_lines = 200;
 };
 
-/// The map in glyphs: each cell two characters wide, shifted hex rows by one character, shifted hex columns by one line.
-/// Way cells show `*`, start `S`, goal `G`, things `U`, cells the mover cannot enter a `×` when the layer is asked for.
+/// The map in glyphs: each cell two characters wide, shifted hex rows by one character, shifted hex columns by one
+/// line. Way cells show `*`, start `S`, goal `G`, things `U`, cells the mover cannot enter a `×` when the layer is
+/// asked for.
 /// @return lines with line ends; empty when the map is larger than the options allow
 [[nodiscard]] std::string terminal_view(const Picture& picture, const TerminalOptions& options);
 

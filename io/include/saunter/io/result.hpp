@@ -12,9 +12,9 @@ namespace saunter::io {
 
 /// What was wrong with a file, where, and what would have been right.
 struct Error {
-  std::string file;      ///< as the caller named it; "<stdin>" for standard input
-  int line = 0;          ///< from 1; 0 = the file as a whole
-  int column = 0;        ///< from 1, in characters; 0 = the line as a whole
+  std::string file;  ///< as the caller named it; "<stdin>" for standard input
+  int line = 0;      ///< from 1; 0 = the file as a whole
+  int column = 0;    ///< from 1, in characters; 0 = the line as a whole
   std::string found;
   std::string expected;  ///< may be empty when there is nothing to choose from
 

@@ -17,10 +17,10 @@ namespace saunter::io {
 /// A thing that stands on the map.
 struct Unit {
   std::string name = {};
-  Cell at = {};                  ///< its anchor
-  Footprint footprint = {};      ///< as drawn, before turning
+  Cell at = {};              ///< its anchor
+  Footprint footprint = {};  ///< as drawn, before turning
   int turn = 0;
-  bool blocks = true;       ///< stands in the way of movers
+  bool blocks = true;  ///< stands in the way of movers
   bool opaque = false;
   std::vector<Cell> cells = {};  ///< covered, all on the map
 };
@@ -38,7 +38,7 @@ struct Threat {
   std::uint32_t range = 0;  ///< hundredths of an edge step
   std::vector<ThreatBand> levels = {{}};
   bool needs_sight = false;
-  std::string facing = {};       ///< name of a side, empty = looks everywhere
+  std::string facing = {};  ///< name of a side, empty = looks everywhere
   std::uint32_t arc = 360;  ///< whole angle in degrees, 1 .. 360
 };
 
@@ -58,7 +58,8 @@ struct Scenario {
 
 /// Reads a scenario file; "-" reads standard input. Files it names are found relative to it (from "-": to the working
 /// folder).
-/// @errors the first thing wrong, in this order: TOML itself; keys of the file, of [map], [terrain.*]; the map's layers;
+/// @errors the first thing wrong, in this order: TOML itself; keys of the file, of [map], [terrain.*]; the map's
+/// layers;
 ///         [mover.*]; [[barrier]], [[unit]], [[threat]]. Memory for a map is taken only after its size was checked.
 [[nodiscard]] Result<Scenario> read_scenario(const std::string& file);
 /// The same from text. @param name  what errors call it  @param folder  where named files are looked for, "" = here

@@ -1,0 +1,199 @@
+// The program: answers, exit codes, JSON, and refusals that leave nothing behind.
+#include <catch2/catch.hpp>
+#include <filesystem>
+#include <nlohmann/json.hpp>
+
+#include "run_program.hpp"
+#include "saunter/io/files.hpp"
+
+using namespace saunter::test;
+using Json = nlohmann::json;
+
+namespace {
+
+const std::string pond = R"(saunter = 1
+title = "A pond"
+[map]
+tiling = "square"
+rows = '''
+....
+.##.
+.#..
+'''
+[terrain.sand]
+glyph = "."
+color = "#e6d5a8"
+cost = 1.25
+[terrain.rock]
+glyph = "#"
+color = "#6b6560"
+cost = false
+[mover.crab]
+steps = 4
+[mover.duck]
+costs = { rock = 2 }
+[[unit]]
+name = "hut"
+at = [3, 0]
+)";
+
+Json json_of(const Ran& ran) {
+  INFO(ran.out << ran.err);
+  return Json::parse(ran.out);
+}
+
+}  // namespace
+
+TEST_CASE("route answers yes with cost and path") {
+  const Ran ran = run_line("route - --from 0,0 --to 2,0 --json", pond);
+  CHECK(ran.exit_code == 0);
+  CHECK(ran.err.empty());
+  const Json answer = json_of(ran);
+  CHECK(answer["command"] == "route");
+  CHECK(answer["found"] == true);
+  CHECK(answer["cost"] == 2.5);
+  CHECK(answer["steps"] == 2);
+  CHECK(answer["path"] == Json::parse("[[0,0],[1,0],[2,0]]"));
+  CHECK(answer["reason"].is_null());
+  CHECK(ran.out.find("\"cost\":2.5,") != std::string::npos);
+  const Ran text = run_line("route - --from 0,0 --to 2,0", pond);
+  CHECK(text.out ==
+        "S * G U\n. \u00D7 \u00D7 .\n. \u00D7 . .\ncrab goes from 0,0 to 2,0: cost 2.5, 2 steps (3 cells checked by "
+        "astar)\n");
+}
+
+TEST_CASE("route answers no with reason and place") {
+  // The hut stands in the only gap.
+  const Ran ran = run_line("route - --from 0,0 --to 3,1 --json", pond);
+  CHECK(ran.exit_code == 1);
+  const Json answer = json_of(ran);
+  CHECK(answer["found"] == false);
+  CHECK(answer["reason"] == "no-way");
+  CHECK(answer["at"] == Json::parse("[2,0]"));
+  CHECK(answer["cost"].is_null());
+  CHECK(answer["path"].is_null());
+  CHECK(run_line("route - --from 0,0 --to 3,1 --as hut", pond).exit_code == 0);
+  CHECK(run_line("route - --from 0,0 --to 3,1 --mover duck", pond).exit_code == 0);
+  CHECK(json_of(run_line("route - --from -1,0 --to 3,1 --json", pond))["reason"] == "start-off-map");
+  CHECK(json_of(run_line("route - --from 0,0 --to 1,1 --json", pond))["reason"] == "goal-blocked");
+  CHECK(json_of(run_line("route - --from 0,0 --to 2,0 --budget 2.49 --json", pond))["reason"] == "over-budget");
+  CHECK(json_of(run_line("route - --from 0,0 --to 2,0 --limit 1 --json", pond))["reason"] == "stopped");
+}
+
+TEST_CASE("all algorithms answer on the demo maps, alike where they should") {
+  for (const std::string scenario :
+       {"demo/strand.toml --from 3,4 --to 45,25", "demo/atoll.toml --from 6,4 --to 17,3"}) {
+    const Json astar = json_of(run_line("route " + scenario + " --json"));
+    const Json dijkstra = json_of(run_line("route " + scenario + " --by dijkstra --json"));
+    const Json bfs = json_of(run_line("route " + scenario + " --by bfs --json"));
+    CHECK(astar["cost"] == dijkstra["cost"]);
+    CHECK(astar["expanded"] < dijkstra["expanded"]);
+    CHECK(bfs["steps"] <= astar["steps"]);
+    CHECK(bfs["cost"] >= astar["cost"]);
+  }
+}
+
+TEST_CASE("survey counts what is there") {
+  const Json answer = json_of(run_line("survey - --json", pond));
+  CHECK(answer["title"] == "A pond");
+  CHECK(answer["tiling"] == "square");
+  CHECK(answer["size"] == Json::parse("[4,3]"));
+  CHECK(answer["terrain"][1]["cells"] == 3);
+  CHECK(answer["movers"][0]["walkable"] == 8);
+  CHECK(answer["movers"][1]["walkable"] == 11);
+  CHECK(answer["units"] == 1);
+  const Ran text = run_line("survey - --mover crab", pond);
+  CHECK(text.exit_code == 0);
+  CHECK(text.out.find("square map, 4 x 3 cells") != std::string::npos);
+  CHECK(text.out.find("duck") == std::string::npos);
+}
+
+TEST_CASE("pictures are written in both formats, and only when complete") {
+  const TemporaryFolder folder;
+  for (const std::string name : {"a.png", "a.svg"}) {
+    const Ran ran = run_line("route demo/strand.toml --from 3,4 --to 45,25 --draw " + folder.path(name));
+    CHECK(ran.exit_code == 0);
+    const std::string bytes = saunter::io::read_file(folder.path(name)).value();
+    CHECK(bytes.substr(1, 3) == (name == "a.png" ? "PNG" : "?xm"));
+  }
+  CHECK(folder.entries() == 2);
+  const Ran drawn = run_line("draw demo/atoll.toml --layers cost,blocked --draw " + folder.path("b.png") + " --json");
+  CHECK(json_of(drawn)["width"] > 600);
+  // Refused: no folder. Nothing is printed, nothing written.
+  const Ran ran = run_line("draw demo/atoll.toml --draw " + folder.path("none/b.png"));
+  CHECK(ran.exit_code == 2);
+  CHECK(ran.out.empty());
+  CHECK(folder.entries() == 3);
+}
+
+TEST_CASE("misuse: exit code 2, one line on standard error, nothing else") {
+  const TemporaryFolder folder;
+  const std::vector<std::pair<std::string, std::string>> list = {
+      {"", "found no command, expected one of survey"},
+      {"rout demo/strand.toml", "found command \"rout\""},
+      {"route", "SCENARIO is required"},
+      {"route not-there.toml --from 0,0 --to 1,1", "not-there.toml: found No such file"},
+      {"route demo --from 0,0 --to 1,1", "demo: found a folder"},
+      {"route demo/strand.toml --to 1,1", "--from is required"},
+      {"route demo/strand.toml --from 0 --to 1,1", "--from: found \"0\", expected a cell as col,row"},
+      {"route demo/strand.toml --from 0,0, --to 1,1", "--from: found \"0,0,\""},
+      {"route demo/strand.toml --from 0.5,0 --to 1,1", "--from: found \"0.5,0\""},
+      {"route demo/strand.toml --from 0,99999999999 --to 1,1", "--from: found \"0,99999999999\""},
+      {"route demo/strand.toml --from 0,0 --from 0,1 --to 1,1", "--from"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --mover ghost",
+       "--mover: found \"ghost\", expected one of crab, roller, skimmer"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --as ghost", "--as: found \"ghost\""},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --by magic", "--by: found \"magic\""},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --by bfs --budget 5", "--budget: found with --by bfs"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --budget 1.005", "--budget: found \"1.005\""},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --budget -1", "--budget"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --limit 0", "--limit: found 0, expected at least 1"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --limit x", "--limit"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --fast", "--fast"},
+      {"route demo/strand.toml extra --from 0,0 --to 1,1", "extra"},
+      {"draw demo/strand.toml --layers terrain,tide", "--layers: found \"tide\""},
+      {"draw demo/strand.toml --draw " + folder.path("x.gif"), "expected a name that ends in .png or .svg"},
+      {"survey demo/strand.toml --mover ghost", "--mover: found \"ghost\""},
+      {"survey demo/strand.toml --json --draw " + folder.path(), "expected a name"},
+      {"demo --data not-there --out " + folder.path("tour"), "not-there"},
+  };
+  for (const auto& [line, says] : list) {
+    INFO(line);
+    const Ran ran = run_line(line);
+    INFO(ran.err);
+    CHECK(ran.exit_code == 2);
+    CHECK(ran.out.empty());
+    CHECK(ran.err.find(says) != std::string::npos);
+    CHECK(std::count(ran.err.begin(), ran.err.end(), '\n') >= 1);
+    CHECK((line.starts_with("demo --data") || std::count(ran.err.begin(), ran.err.end(), '\n') == 1));
+  }
+  CHECK(folder.entries() <= 1);  // the tour's empty folder
+}
+
+TEST_CASE("a full disk is reported") {
+  if (!std::filesystem::exists("/dev/full")) return;
+  const std::string program = SAUNTER_PROGRAM_FILE;
+  const int status = std::system(
+      ("cd " SAUNTER_SOURCE_DIR " && " + program + " survey demo/strand.toml >/dev/full 2>/dev/null").c_str());
+  CHECK(WEXITSTATUS(status) == 2);
+}
+
+TEST_CASE("every command has help with an example") {
+  for (const std::string command : {"survey", "route", "draw", "demo"}) {
+    const Ran ran = run_line(command + " --help");
+    CHECK(ran.exit_code == 0);
+    CHECK(ran.out.find("Example: saunter " + command) != std::string::npos);
+    CHECK(ran.out.ends_with('\n'));
+  }
+  CHECK(run_line("--help").exit_code == 0);
+  CHECK(run_line("--version").out.starts_with("saunter 0."));
+}
+
+TEST_CASE("the demo runs and writes every picture it names") {
+  const TemporaryFolder folder;
+  const Ran ran = run_line("demo --json --out " + folder.path());
+  CHECK(ran.exit_code == 0);
+  const Json answer = json_of(ran);
+  CHECK(answer["stops"].size() >= 8);
+  for (const Json& stop : answer["stops"]) CHECK(std::filesystem::file_size(stop["picture"].get<std::string>()) > 1000);
+}

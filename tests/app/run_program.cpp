@@ -1,0 +1,62 @@
+#include "run_program.hpp"
+
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <catch2/catch.hpp>
+#include <cstdlib>
+#include <filesystem>
+#include <fstream>
+#include <sstream>
+
+namespace saunter::test {
+namespace {
+
+std::string quoted(const std::string& word) {
+  std::string text = "'";
+  for (const char c : word) text += c == '\'' ? std::string("'\\''") : std::string(1, c);
+  return text + "'";
+}
+
+std::string content(const std::string& file) {
+  std::ifstream in(file, std::ios::binary);
+  std::ostringstream text;
+  text << in.rdbuf();
+  return text.str();
+}
+
+}  // namespace
+
+TemporaryFolder::TemporaryFolder() {
+  std::string name = (std::filesystem::temp_directory_path() / "saunter_test_XXXXXX").string();
+  REQUIRE(mkdtemp(name.data()) != nullptr);
+  path_ = name;
+}
+
+TemporaryFolder::~TemporaryFolder() {
+  std::error_code ignored;
+  std::filesystem::remove_all(path_, ignored);
+}
+
+std::size_t TemporaryFolder::entries() const {
+  return static_cast<std::size_t>(std::distance(std::filesystem::directory_iterator(path_), {}));
+}
+
+Ran run_program(const std::vector<std::string>& words, const std::string& input) {
+  const TemporaryFolder folder;
+  std::ofstream(folder.path("in")) << input;
+  std::string line = "cd " + quoted(SAUNTER_SOURCE_DIR) + " && " + quoted(SAUNTER_PROGRAM_FILE);
+  for (const std::string& word : words) line += " " + quoted(word);
+  line += " <" + folder.path("in") + " >" + folder.path("out") + " 2>" + folder.path("err");
+  const int status = std::system(line.c_str());
+  return {WIFEXITED(status) ? WEXITSTATUS(status) : -1, content(folder.path("out")), content(folder.path("err"))};
+}
+
+Ran run_line(const std::string& line, const std::string& input) {
+  std::istringstream words(line);
+  std::vector<std::string> list;
+  for (std::string word; words >> word;) list.push_back(word);
+  return run_program(list, input);
+}
+
+}  // namespace saunter::test

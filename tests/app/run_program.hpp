@@ -1,0 +1,37 @@
+/// @file
+/// Runs the program the way its users do.
+#pragma once
+
+#include <string>
+#include <vector>
+
+namespace saunter::test {
+
+struct Ran {
+  int exit_code = -1;
+  std::string out;
+  std::string err;
+};
+
+/// Runs `saunter` with these words in the source folder. @param input  what it reads from standard input
+[[nodiscard]] Ran run_program(const std::vector<std::string>& words, const std::string& input = {});
+/// The same from one line, split at blanks.
+[[nodiscard]] Ran run_line(const std::string& line, const std::string& input = {});
+
+/// An empty folder that is removed again.
+class TemporaryFolder {
+ public:
+  TemporaryFolder();
+  ~TemporaryFolder();
+  TemporaryFolder(const TemporaryFolder&) = delete;
+  TemporaryFolder& operator=(const TemporaryFolder&) = delete;
+  [[nodiscard]] std::string path(const std::string& name = {}) const {
+    return name.empty() ? path_ : path_ + "/" + name;
+  }
+  [[nodiscard]] std::size_t entries() const;
+
+ private:
+  std::string path_;
+};
+
+}  // namespace saunter::test

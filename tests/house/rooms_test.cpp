@@ -1,0 +1,65 @@
+// The order of the house: a room includes only rooms above it, core knows nothing of files, pictures or the program.
+#include <catch2/catch.hpp>
+#include <algorithm>
+#include <filesystem>
+#include <fstream>
+#include <regex>
+
+namespace {
+
+const std::vector<std::string> rooms = {"grid",   "ground", "search", "region", "sight",
+                                        "threat", "place",  "check",  "walk",   "generate"};
+
+struct Include {
+  std::filesystem::path file;
+  std::string what;
+};
+
+std::vector<Include> includes_under(const std::filesystem::path& folder) {
+  std::vector<Include> found;
+  const std::regex pattern(R"(^\s*#include\s+["<]([^">]+)[">])");
+  for (const auto& entry : std::filesystem::recursive_directory_iterator(folder)) {
+    if (entry.path().extension() != ".hpp" && entry.path().extension() != ".cpp") continue;
+    std::ifstream in(entry.path());
+    for (std::string line; std::getline(in, line);) {
+      std::smatch match;
+      if (std::regex_search(line, match, pattern)) found.push_back({entry.path(), match[1]});
+    }
+  }
+  return found;
+}
+
+std::size_t rank(const std::string& room) {
+  return static_cast<std::size_t>(std::find(rooms.begin(), rooms.end(), room) - rooms.begin());
+}
+
+}  // namespace
+
+TEST_CASE("rooms include only rooms above them") {
+  std::size_t seen = 0;
+  for (const Include& include : includes_under(SAUNTER_SOURCE_DIR "/core")) {
+    const std::string room = include.file.parent_path().filename().string();
+    if (rank(room) == rooms.size() || !include.what.starts_with("saunter/")) continue;  // saunter.hpp includes all
+    const std::string other = include.what.substr(8, include.what.find('/', 8) - 8);
+    INFO(include.file << " includes " << include.what);
+    REQUIRE(rank(other) < rooms.size());
+    CHECK(rank(other) <= rank(room));
+    ++seen;
+  }
+  CHECK(seen > 20);
+}
+
+TEST_CASE("core needs the standard library and Eigen only, io and draw need core only") {
+  for (const Include& include : includes_under(SAUNTER_SOURCE_DIR "/core")) {
+    INFO(include.file << " includes " << include.what);
+    const bool standard = include.what.find('.') == std::string::npos && !include.what.starts_with("Eigen");
+    CHECK((standard || include.what.starts_with("Eigen/") || include.what.starts_with("saunter/")));
+    CHECK_FALSE(include.what.starts_with("saunter/io"));
+    CHECK_FALSE(include.what.starts_with("saunter/draw"));
+    for (const std::string banned : {"iostream", "fstream", "cstdio", "filesystem"}) CHECK(include.what != banned);
+  }
+  for (const Include& include : includes_under(SAUNTER_SOURCE_DIR "/io"))
+    CHECK_FALSE(include.what.starts_with("saunter/draw"));
+  for (const Include& include : includes_under(SAUNTER_SOURCE_DIR "/draw"))
+    CHECK_FALSE(include.what.starts_with("saunter/io"));
+}
