@@ -88,8 +88,8 @@ draw::Picture picture_of(const Kept& kept, const Mover& mover) {
     picture.facts.emplace_back("cost", to_decimal(route.cost()));
     picture.facts.emplace_back("steps", std::to_string(route.steps()));
   } else {
-    picture.facts.emplace_back("no way", std::string(reason_name(route.verdict().reason)));
-    picture.facts.emplace_back("at", show(route.verdict().at));
+    picture.facts.emplace_back("answer", to_string(route.verdict()));
+    picture.mark = &route.verdict().at;
   }
   picture.facts.emplace_back("cells checked", std::to_string(route.expanded()));
   return picture;

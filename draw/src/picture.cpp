@@ -212,6 +212,8 @@ class Painter {
       if (thing.cells.empty() || layout_.cell < smallest_outlined_cell) continue;
       Vector2d middle = Vector2d::Zero();
       for (const Cell cell : thing.cells) middle += frame_.centre(cell) / static_cast<double>(thing.cells.size());
+      const double half = canvas_.text_width(thing.name, 11, true) / 2 + 3;
+      canvas_.fill_rect(middle.x() - half, middle.y() - 7, 2 * half, 14, {unit_color, 0.9});
       canvas_.text(middle.x(), middle.y() + 4, thing.name, 11, {white}, Align::centre, true);
     }
   }
@@ -274,6 +276,10 @@ class Painter {
       canvas_.line(points, {night}, std::max(3.0, std::min(cell * 0.26, 9.0)));
       canvas_.line(points, {white}, std::max(1.5, std::min(cell * 0.13, 4.5)));
     }
+    if (picture_.mark != nullptr && map_.size().contains(*picture_.mark)) {
+      canvas_.ring(frame_.centre(*picture_.mark), std::clamp(layout_.cell * 0.36, 4.0, 20.0), {night}, 4);
+      canvas_.ring(frame_.centre(*picture_.mark), std::clamp(layout_.cell * 0.36, 4.0, 20.0), {white}, 2);
+    }
     if (picture_.start != nullptr) paint_end(*picture_.start, "S", start_color);
     if (picture_.goal != nullptr) paint_end(*picture_.goal, "G", goal_color);
   }
@@ -302,6 +308,10 @@ class Painter {
     if (!picture_.visits.empty()) legend_of_visits();
     if (picture_.layers.cost && picture_.costs != nullptr) {
       legend_ramp("entry cost", cost_ramp, to_decimal(picture_.costs->cheapest()), to_decimal(dearest_));
+      if (!picture_.layers.blocked) {
+        canvas_.outline(swatch({soft_ink}), {night, 0.3}, 1);
+        entry("cannot be entered", "");
+      }
     } else if (picture_.layers.height && map_.has_heights()) {
       legend_ramp("height", height_ramp, std::to_string(lowest_), std::to_string(highest_));
     } else if (picture_.layers.terrain) {

@@ -43,6 +43,7 @@ struct Picture {
   std::span<const Cell> path = {};
   const Cell* start = nullptr;
   const Cell* goal = nullptr;
+  const Cell* mark = nullptr;  ///< a ring: where a search without success came nearest
   std::vector<std::pair<std::string, std::string>> facts = {};  ///< lines of the legend: what, how much
   bool diamond = false;                                         ///< the sheared view of isometric games
 };
