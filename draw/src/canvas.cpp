@@ -73,7 +73,9 @@ void Canvas::hatch(const CellPolygon& polygon, Ink ink, double spacing, double l
   set(ink);
   cairo_set_line_width(context_.get(), line_width);
   // Strokes lie on one grid for the whole picture, so that they run on from cell to cell.
-  for (double at = std::ceil((left + top) / spacing) * spacing; at < right + bottom; at += spacing) {
+  const int first = static_cast<int>(std::ceil((left + top) / spacing));
+  for (int i = first; i * spacing < right + bottom; ++i) {
+    const double at = i * spacing;
     cairo_move_to(context_.get(), at - top, top);
     cairo_line_to(context_.get(), at - bottom, bottom);
   }

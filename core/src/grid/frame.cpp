@@ -53,7 +53,7 @@ Cell triangle_at(Tiling tiling, double x, double y) {
 
 }  // namespace
 
-Frame::Frame(Tiling tiling, double cell_size, Eigen::Vector2d origin, WorldY world_y)
+Frame::Frame(Tiling tiling, double cell_size, const Eigen::Vector2d& origin, WorldY world_y)
     : Frame(tiling, Eigen::Affine2d(Eigen::Translation2d(origin) *
                                     Eigen::Scaling(cell_size, world_y == WorldY::up ? -cell_size : cell_size))) {
   SAUNTER_EXPECT(std::isfinite(cell_size) && cell_size > 0);
@@ -64,7 +64,7 @@ Frame::Frame(Tiling tiling, const Eigen::Affine2d& to_world)
   SAUNTER_EXPECT(to_world.linear().determinant() != 0);
 }
 
-Frame Frame::diamond(Tiling tiling, double width, double height, Eigen::Vector2d origin) {
+Frame Frame::diamond(Tiling tiling, double width, double height, const Eigen::Vector2d& origin) {
   Eigen::Affine2d to_world = Eigen::Affine2d::Identity();
   to_world.linear() << width / 2, -width / 2, height / 2, height / 2;
   to_world.translation() = origin;

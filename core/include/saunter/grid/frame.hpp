@@ -37,14 +37,15 @@ class Frame {
  public:
   /// @param cell_size  world units between the centres of edge neighbours; finite, > 0
   /// @param origin     world position of the centre of cell (0,0)
-  explicit Frame(Tiling tiling, double cell_size = 1.0, Eigen::Vector2d origin = {0.0, 0.0},
+  explicit Frame(Tiling tiling, double cell_size = 1.0, const Eigen::Vector2d& origin = {0.0, 0.0},
                  WorldY world_y = WorldY::down);
   /// Any affine frame. @pre `to_world` can be inverted
   Frame(Tiling tiling, const Eigen::Affine2d& to_world);
 
   /// The diamond view of isometric games: square cells drawn as diamonds `width` wide and `height` high, columns
   /// running down to the right, rows down to the left. Works for every tiling (the whole plane is sheared).
-  [[nodiscard]] static Frame diamond(Tiling tiling, double width, double height, Eigen::Vector2d origin = {0.0, 0.0});
+  [[nodiscard]] static Frame diamond(Tiling tiling, double width, double height,
+                                     const Eigen::Vector2d& origin = {0.0, 0.0});
 
   [[nodiscard]] Tiling tiling() const { return tiling_; }
   /// Edge steps to world units.
