@@ -184,6 +184,15 @@ std::array<std::int64_t, 3> Tiling::lanes(Cell cell) const {
   return {row, half_down(col + row), half_down(col - row - 1)};
 }
 
+Cell Tiling::from_lanes(const std::array<std::int64_t, 3>& lanes) const {
+  SAUNTER_EXPECT(shape_ == Shape::triangle);
+  // With the second lane known, a column and the next share it; the third tells them apart.
+  const std::int64_t row = lanes[0];
+  std::int64_t col = 2 * lanes[1] - row;
+  if (half_down(col - row - 1) != lanes[2]) ++col;
+  return {static_cast<std::int32_t>(col - (flipped_ ? 1 : 0)), static_cast<std::int32_t>(row)};
+}
+
 std::int64_t Tiling::edge_distance(Cell a, Cell b) const {
   if (shape_ == Shape::square) {
     return std::abs(std::int64_t{a.col} - b.col) + std::abs(std::int64_t{a.row} - b.row);

@@ -12,12 +12,16 @@ constexpr Length triangle_far_corner = 200;
 
 }  // namespace
 
-Estimate::Estimate(const CostGrid& costs, Cell goal) : tiling_(costs.tiling()), goal_(goal) {
-  const EntryCost cheapest = costs.cheapest();
+Estimate::Estimate(const CostGrid& costs, Cell goal)
+    : Estimate(costs.tiling(), costs.rules(), costs.cheapest(), goal) {}
+
+Estimate::Estimate(Tiling tiling, const StepRules& rules, EntryCost cheapest, Cell goal)
+    : tiling_(tiling), goal_(goal) {
   edge_ = cheapest;
-  across_corners_ = costs.rules().steps > tiling_.edge_count();
+  const int steps = rules.steps == 0 ? default_steps(tiling) : rules.steps;
+  across_corners_ = steps > tiling_.edge_count();
   if (tiling_.shape() == Shape::square) {
-    corner_ = std::min<std::uint64_t>(step_cost(costs.rules().diagonal, cheapest), 2 * edge_);
+    corner_ = std::min<std::uint64_t>(step_cost(rules.diagonal, cheapest), 2 * edge_);
   } else {
     corner_ = std::min<std::uint64_t>(step_cost(triangle_near_corner, cheapest), 2 * edge_);
     far_corner_ = std::min<std::uint64_t>(step_cost(triangle_far_corner, cheapest), 3 * edge_);

@@ -56,6 +56,16 @@ struct Axial {
   friend constexpr bool operator==(Axial, Axial) = default;
 };
 
+/// The same with the third axis written out: q + r + s is 0.
+struct Cube {
+  std::int32_t q = 0;
+  std::int32_t r = 0;
+  std::int32_t s = 0;
+  friend constexpr bool operator==(Cube, Cube) = default;
+};
+constexpr Cube to_cube(Axial axial) { return {axial.q, axial.r, -axial.q - axial.r}; }
+constexpr Axial to_axial(Cube cube) { return {cube.q, cube.r}; }
+
 /// A tiling of the plane. A small value; pass it by value. Every function is O(1), works at negative coordinates and
 /// allocates nothing.
 class Tiling {
@@ -120,6 +130,8 @@ class Tiling {
   /// Lanes of a triangle map: the strips between parallel edge lines that the cell lies in, along the rows and along
   /// the two slanted directions. An edge step changes exactly one of the three by one. @pre shape() == Shape::triangle
   [[nodiscard]] std::array<std::int64_t, 3> lanes(Cell cell) const;
+  /// The triangle in three lanes. @pre they cross in one: lanes(from_lanes(l)) == l
+  [[nodiscard]] Cell from_lanes(const std::array<std::int64_t, 3>& lanes) const;
 
   /// Axes of a hex map. @pre is_hex()
   [[nodiscard]] Axial to_axial(Cell cell) const;

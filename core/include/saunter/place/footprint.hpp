@@ -4,7 +4,7 @@
 
 #include <vector>
 
-#include "saunter/grid/tiling.hpp"
+#include "saunter/grid/area.hpp"
 
 namespace saunter {
 
@@ -33,11 +33,5 @@ class Footprint {
  private:
   std::vector<Offset> parts_;
 };
-
-/// How many turns lead back to the start: 4, 6, 1.
-[[nodiscard]] constexpr int full_turn(Tiling tiling) {
-  if (tiling.shape() == Shape::square) return 4;
-  return tiling.is_hex() ? 6 : 1;
-}
 
 }  // namespace saunter

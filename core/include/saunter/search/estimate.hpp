@@ -13,6 +13,9 @@ class Estimate {
  public:
   /// Reads the grid's cheapest cost and rules; keeps no reference. A grid with nowhere to stand gives 0 everywhere.
   Estimate(const CostGrid& costs, Cell goal);
+  /// The same for a board whose cheapest cell costs `cheapest`. With 100 it is the exact distance for a mover's steps,
+  /// in hundredths of an edge step.
+  Estimate(Tiling tiling, const StepRules& rules, EntryCost cheapest, Cell goal);
 
   /// Least cost from a cell to the goal, hundredths. O(1). The cell may lie off the map.
   [[nodiscard]] std::uint64_t operator()(Cell from) const;

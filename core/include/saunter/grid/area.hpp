@@ -1,0 +1,39 @@
+/// @file
+/// Sets of cells with a simple shape: straight lines, rings, disks; and turning cells about one another.
+#pragma once
+
+#include <vector>
+
+#include "saunter/grid/tiling.hpp"
+
+namespace saunter {
+
+/// How the cells of a line hang together.
+enum class LineKind : std::uint8_t {
+  edges,   ///< each shares an edge with the next: nothing that steps across edges or squeezes past corners gets through
+  corners  ///< squares: diagonal steps too, the thinnest line; other tilings: as edges
+};
+
+/// The cells of a straight line from one cell to another, both included, without gaps and without detours: one more than
+/// the fewest steps. Squares and hexes: each step leads to the cell whose centre is nearest to the true line; triangles:
+/// across the edge that the line crosses. Decided in whole numbers, the first in the fixed order among equals. A line and
+/// its reverse hold the same cells.
+/// @param out  cleared first; grows only when it must. @cost O(length). @pre both cells within +-2^20 of each other
+void line_of_cells(Tiling tiling, Cell from, Cell to, std::vector<Cell>& out, LineKind kind = LineKind::edges);
+
+/// All cells within `radius` edge steps, in reading order; they may lie off the map. `out` is cleared first.
+/// @cost O(radius^2)
+void disk_of_cells(Tiling tiling, Cell centre, int radius, std::vector<Cell>& out);
+/// The cells exactly `radius` edge steps away, in reading order. @cost O(radius^2)
+void ring_of_cells(Tiling tiling, Cell centre, int radius, std::vector<Cell>& out);
+
+/// A cell turned clockwise about another: quarters on squares, sixths on hexes. @pre not a triangle tiling; turns >= 0
+[[nodiscard]] Cell turned_about(Tiling tiling, Cell cell, Cell centre, int turns);
+
+/// How many turns lead back to the start: 4, 6, 1.
+[[nodiscard]] constexpr int full_turn(Tiling tiling) {
+  if (tiling.shape() == Shape::square) return 4;
+  return tiling.is_hex() ? 6 : 1;
+}
+
+}  // namespace saunter
