@@ -10,6 +10,7 @@
 #include <vector>
 
 #include "saunter/draw/picture.hpp"
+#include "saunter/io/files.hpp"
 #include "saunter/io/scenario.hpp"
 
 namespace saunter::app {
@@ -33,6 +34,7 @@ struct Answer {
   std::optional<draw::Picture> picture;  ///< what --draw shows; its spans point into `keep`
   std::shared_ptr<void> keep;            ///< owns what the picture points at
   std::string terminal_picture;          ///< shown above the text
+  std::vector<io::PendingFile> files;    ///< put in their places when everything else has worked
 };
 
 /// The options every command has.
@@ -55,6 +57,8 @@ struct Chosen {
 void add_survey(CLI::App& app, Chosen& chosen);
 void add_route(CLI::App& app, Chosen& chosen);
 void add_draw(CLI::App& app, Chosen& chosen);
+void add_layer(CLI::App& app, Chosen& chosen);
+void add_convert(CLI::App& app, Chosen& chosen);
 void add_demo(CLI::App& app, Chosen& chosen);
 
 /// Runs a whole command line (without the program's name) and writes its answer. The program is this and nothing else;

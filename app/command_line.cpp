@@ -36,14 +36,13 @@ void check_picture_name(const std::string& file) {
   throw Refused{"--draw: found \"" + file + "\", expected a name that ends in .png or .svg"};
 }
 
-/// The picture is complete on disk before anything is printed, and put in its place after.
-void write_answer(const Answer& answer, const Common& common, std::string* out) {
-  std::optional<io::PendingFile> pending;
+/// Every file is complete on disk before anything is printed, and put in its place after.
+void write_answer(Answer answer, const Common& common, std::string* out) {
   if (!common.draw.empty()) {
     if (!answer.picture) throw Refused{"--draw: there is nothing to draw"};
     auto written = io::PendingFile::write(common.draw, picture_bytes(*answer.picture, common.draw));
     if (!written) throw Refused{written.error().message()};
-    pending.emplace(std::move(written).value());
+    answer.files.push_back(std::move(written).value());
   }
   const std::string text = common.json ? answer.json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n"
                                        : answer.terminal_picture + answer.text;
@@ -52,8 +51,9 @@ void write_answer(const Answer& answer, const Common& common, std::string* out) 
   } else {
     print(text);
   }
-  if (!pending) return;
-  if (const auto kept = pending->keep(); !kept) throw Refused{kept.error().message()};
+  for (io::PendingFile& file : answer.files) {
+    if (const auto kept = file.keep(); !kept) throw Refused{kept.error().message()};
+  }
 }
 
 void check_command(const CLI::App& app, const std::vector<std::string>& words) {
@@ -78,15 +78,18 @@ int run_command_line(std::vector<std::string> words, std::string* out) {
   add_survey(app, chosen);
   add_route(app, chosen);
   add_draw(app, chosen);
+  add_layer(app, chosen);
+  add_convert(app, chosen);
   add_demo(app, chosen);
   try {
     check_command(app, words);
     std::reverse(words.begin(), words.end());  // the parser takes them from the back
     app.parse(words);
     check_picture_name(chosen.common->draw);
-    const Answer answer = chosen.run();
-    write_answer(answer, *chosen.common, out);
-    return answer.exit_code;
+    Answer answer = chosen.run();
+    const int exit_code = answer.exit_code;
+    write_answer(std::move(answer), *chosen.common, out);
+    return exit_code;
   } catch (const CLI::ParseError& error) {
     if (error.get_exit_code() != 0) return refuse(error.what());
     app.exit(error);  // help or version, asked for

@@ -1,5 +1,6 @@
 #include <fmt/format.h>
 
+#include "saunter/region/regions.hpp"
 #include "shared.hpp"
 
 #include "saunter/ground/glyph.hpp"
@@ -27,17 +28,45 @@ double share(std::size_t part, std::size_t whole) {
   return whole == 0 ? 0 : 100.0 * static_cast<double>(part) / static_cast<double>(whole);
 }
 
-/// One mover's line: what it can stand on.
+/// What a mover of some size can stand on.
+struct Passage {
+  int size = 1;
+  std::size_t cells = 0;
+  std::size_t regions = 0;
+  std::size_t largest = 0;  ///< cells of the largest region
+};
+constexpr int largest_size_told = 4;
+
+/// One mover's line: what it can stand on, in how many regions.
 struct Walkable {
   const Mover* mover = nullptr;
   std::size_t cells = 0;
+  std::size_t regions = 0;
+  std::vector<Passage> by_size = {};
 };
+
+/// What a larger or smaller mover of the same kind could stand on: where it falls into more regions, a passage is too
+/// narrow for it.
+std::vector<Passage> passages(const io::Scenario& scenario, Mover mover) {
+  std::vector<Passage> list;
+  const int most = scenario.map.tiling().shape() == Shape::triangle ? 1 : largest_size_told;
+  for (mover.size = 1; mover.size <= most; ++mover.size) {
+    const CostGrid costs = bake_for(scenario, mover);
+    const Regions regions(costs);
+    if (regions.list().empty()) break;
+    std::uint32_t largest = 0;
+    for (const Region& region : regions.list()) largest = std::max(largest, region.cells);
+    list.push_back({mover.size, costs.open_cells().count(), regions.list().size(), largest});
+  }
+  return list;
+}
 
 std::vector<Walkable> walkable_cells(const io::Scenario& scenario, const std::string& only) {
   std::vector<Walkable> list;
   for (const Mover& mover : scenario.movers) {
     if (!only.empty() && mover.name != only) continue;
-    list.push_back({&mover, bake_for(scenario, mover).open_cells().count()});
+    const CostGrid costs = bake_for(scenario, mover);
+    list.push_back({&mover, costs.open_cells().count(), Regions(costs).list().size(), passages(scenario, mover)});
   }
   return list;
 }
@@ -51,6 +80,12 @@ void add_notes(const io::Scenario& scenario, const std::vector<std::size_t>& cou
                const std::vector<Walkable>& walkable, std::vector<std::string>& notes) {
   for (std::size_t id = 0; id < counts.size(); ++id) {
     if (counts[id] == 0) notes.push_back("terrain " + scenario.map.kinds()[id].name + " is never used");
+  }
+  for (const Terrain& kind : scenario.map.kinds()) {
+    if (std::u32string_view(U"SGU*\u00D7").find(kind.glyph) == std::u32string_view::npos) continue;
+    std::string glyph;
+    append_glyph(glyph, kind.glyph);
+    notes.push_back("terrain " + kind.name + " has the glyph " + glyph + ", which terminal views use as a mark");
   }
   for (const Walkable& w : walkable) {
     if (w.cells == 0) notes.push_back("mover " + w.mover->name + " can stand nowhere");
@@ -87,10 +122,16 @@ Answer survey(const Survey& options) {
                      map.size().cols, map.size().rows);
   Json movers = Json::array();
   for (const Walkable& w : walkable) {
+    Json by_size = Json::array();
+    for (const Passage& p : w.by_size) {
+      by_size.push_back({{"size", p.size}, {"walkable", p.cells}, {"regions", p.regions}, {"largest", p.largest}});
+    }
     movers.push_back({{"name", w.mover->name},
                       {"steps", w.mover->rules.steps},
                       {"size", w.mover->size},
                       {"walkable", w.cells},
+                      {"regions", w.regions},
+                      {"by_size", by_size},
                       {"share", json_cost(std::llround(share(w.cells, all) * 100))}});
   }
   answer.json["movers"] = movers;
@@ -107,9 +148,15 @@ Answer survey(const Survey& options) {
                        {"cost", kind.cost == blocked ? Json() : json_cost(kind.cost)}});
   }
   answer.json["terrain"] = terrain;
+  answer.json["regions"] = walkable.empty() ? Json() : Json(walkable.front().regions);
   text += walkable.empty() ? "" : "movers\n";
   for (const Walkable& w : walkable) {
-    text += fmt::format("  {:<14} stands on {:>6} cells {:>5.1f} %\n", w.mover->name, w.cells, share(w.cells, all));
+    text += fmt::format("  {:<10} stands on {:>6} cells {:>5.1f} %, in {}\n", w.mover->name, w.cells,
+                        share(w.cells, all), counted(w.regions, "region", "regions"));
+    for (const Passage& p : w.by_size) {
+      text += fmt::format("    size {}: {:>6} cells in {}, the largest {}\n", p.size, p.cells,
+                          counted(p.regions, "region", "regions"), p.largest);
+    }
   }
   if (!scenario.units.empty()) text += "units\n";
   for (const io::Unit& unit : scenario.units) {

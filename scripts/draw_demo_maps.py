@@ -2,7 +2,7 @@
 """Draws the ground of the demo maps: prints the rows of one map, ready for its scenario file.
 
 The scenario files under demo/ are the originals; this only shows how their ground was first laid out, and draws it again
-when the layout is to change: scripts/draw_demo_maps.py strand | atoll | mosaic
+when the layout is to change: scripts/draw_demo_maps.py strand | atoll | mosaic | dune
 """
 import math
 import sys
@@ -105,8 +105,52 @@ def atoll(cols=24, rows=20):
     return grid
 
 
+def mosaic(cols=43, rows=16):
+    """Triangles, (0,0) pointing up: a round tide-pool laid out in petals, in a rectangle with void corners."""
+    grid = []
+    for row in range(rows):
+        line = ""
+        for col in range(cols):
+            down = (col + row) % 2
+            x = (col - cols // 2) * 0.866
+            y = (row - (rows - 1) / 2) * 1.5 - 0.5 * down + 0.25
+            out = math.hypot(x / 1.55, y)
+            petal = math.cos(6 * math.atan2(y, x / 1.55))
+            if out > 11.9:
+                glyph = " "
+            elif out > 10.6:
+                glyph = "s"
+            elif out > 8.6:
+                glyph = "w" if petal > 0.25 else "."
+            elif out > 5.0:
+                glyph = "o" if petal < -0.35 else "s" if petal > 0.8 else "."
+            elif out > 3.4:
+                glyph = "#" if petal < 0.55 else "."
+            elif out > 1.6:
+                glyph = "o"
+            else:
+                glyph = "."
+            line += glyph
+        grid.append(line)
+    return grid
+
+
+def dune(cols=48, rows=32):
+    """Heights of the strand: terraces that rise from the sea, and a dune with a steep west face and a slope to the east."""
+    lines = []
+    for row in range(rows):
+        line = []
+        for col in range(cols):
+            height = max(0, (31 - row) // 6 - 1)
+            if 41 <= col <= 46 and 16 <= row <= 21:
+                height += max(0, min(3, 46 - col, 2 * min(row - 15, 22 - row)))
+            line.append(str(height))
+        lines.append(",".join(line))
+    return lines
+
+
 if __name__ == "__main__":
-    maps = {"strand": strand, "atoll": atoll}
+    maps = {"strand": strand, "atoll": atoll, "mosaic": mosaic, "dune": dune}
     if len(sys.argv) != 2 or sys.argv[1] not in maps:
         sys.exit(__doc__)
     print("\n".join(maps[sys.argv[1]]()))

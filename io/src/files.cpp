@@ -69,6 +69,12 @@ Outcome PendingFile::keep() {
 PendingFile::PendingFile(PendingFile&& other) noexcept
     : file_(std::move(other.file_)), beside_(std::exchange(other.beside_, {})) {}
 
+PendingFile& PendingFile::operator=(PendingFile&& other) noexcept {
+  std::swap(file_, other.file_);  // the other one removes what was here
+  std::swap(beside_, other.beside_);
+  return *this;
+}
+
 PendingFile::~PendingFile() {
   if (!beside_.empty()) std::remove(beside_.c_str());
 }

@@ -84,16 +84,6 @@ void expect_size(const std::string& path, Size found, Size expected) {
   throw ReadFailure{{path, cell.row + 1, cell.col + 1, std::move(found), std::move(expected)}};
 }
 
-std::string hex_color(Rgb color) {
-  constexpr std::string_view digits = "0123456789abcdef";
-  std::string text = "#";
-  for (const unsigned channel : {color.red, color.green, color.blue}) {
-    text += digits[channel >> 4U];
-    text += digits[channel & 15U];
-  }
-  return text;
-}
-
 constexpr std::int32_t lowest_height = -32'768;
 constexpr std::int32_t highest_height = 32'767;
 

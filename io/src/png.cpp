@@ -188,6 +188,16 @@ Result<GreyImage> decode_grey_png(std::string_view bytes, const std::string& nam
   return image;
 }
 
+std::string hex_color(Rgb color) {
+  constexpr std::string_view digits = "0123456789abcdef";
+  std::string text = "#";
+  for (const unsigned channel : {color.red, color.green, color.blue}) {
+    text += digits[channel >> 4U];
+    text += digits[channel & 15U];
+  }
+  return text;
+}
+
 std::string encode_png(const Grid<Rgb>& pixels) {
   std::vector<unsigned char> bytes;
   bytes.reserve(pixels.values().size() * 3);

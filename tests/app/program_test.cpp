@@ -126,6 +126,64 @@ TEST_CASE("pictures are written in both formats, and only when complete") {
   CHECK(folder.entries() == 3);
 }
 
+TEST_CASE("survey tells what is too narrow for whom") {
+  const Json answer = json_of(run_line("survey demo/strand.toml --mover sled --json"));
+  const Json& sizes = answer["movers"][0]["by_size"];
+  REQUIRE(sizes.size() == 4);
+  CHECK(sizes[1]["walkable"] == answer["movers"][0]["walkable"]);  // a sled is of size 2
+  CHECK(sizes[0]["walkable"] > sizes[1]["walkable"]);
+  const Json notes = json_of(run_line("survey - --json", R"(saunter = 1
+[map]
+tiling = "square"
+rows = "**"
+[terrain.star]
+glyph = "*"
+color = "#000000"
+cost = false
+[terrain.unused]
+glyph = "u"
+color = "#000001"
+[mover.crab]
+[[unit]]
+name = "hut"
+at = [0, 0]
+)"))["notes"];
+  CHECK(notes.size() == 4);  // never used; a mark of ours; nowhere to stand; a unit on blocked ground
+}
+
+TEST_CASE("convert writes the same scenario in other forms") {
+  const TemporaryFolder folder;
+  for (const std::string forms :
+       {"--terrain png --heights png --barriers png", "--terrain csv", "--terrain rows --heights png"}) {
+    const std::string out = folder.path("strand.toml");
+    const Ran ran = run_line("convert demo/strand.toml " + forms + " --json --out " + out);
+    CHECK(ran.exit_code == 0);
+    for (const Json& file : json_of(ran)["files"]) CHECK(std::filesystem::exists(file.get<std::string>()));
+    for (const std::string query :
+         {"route $ --from 3,4 --to 44,24 --json", "route $ --mover sled --from 3,4 --to 44,24 --json"}) {
+      const auto ask = [&](const std::string& file) {
+        return run_line(std::string(query).replace(query.find('$'), 1, file)).out;
+      };
+      CHECK(ask(out) == ask("demo/strand.toml"));
+    }
+  }
+  CHECK(run_line("convert demo/mosaic.toml --barriers png --out " + folder.path("m.toml")).exit_code == 2);
+  CHECK_FALSE(std::filesystem::exists(folder.path("m.toml")));
+}
+
+TEST_CASE("layer exports numbers") {
+  const TemporaryFolder folder;
+  CHECK(run_line("layer - cost", pond).out == "1.25,1.25,1.25,-\n1.25,-,-,1.25\n1.25,-,1.25,1.25\n");
+  CHECK(run_line("layer - regions", pond).out == "1,1,1,-\n1,-,-,2\n1,-,2,2\n");
+  CHECK(json_of(run_line("layer - clearance --mover duck --json", pond))["rows"][0] == Json::parse("[3,2,1,null]"));
+  for (const std::string name : {"a.csv", "a.json", "a.png"}) {
+    CHECK(run_line("layer demo/strand.toml height --out " + folder.path(name)).exit_code == 0);
+    CHECK(std::filesystem::file_size(folder.path(name)) > 100);
+  }
+  CHECK(run_line("layer demo/strand.toml depth").exit_code == 2);
+  CHECK(run_line("layer demo/strand.toml cost --out x.gif").exit_code == 2);
+}
+
 TEST_CASE("misuse: exit code 2, one line on standard error, nothing else") {
   const TemporaryFolder folder;
   const std::vector<std::pair<std::string, std::string>> list = {
@@ -141,7 +199,7 @@ TEST_CASE("misuse: exit code 2, one line on standard error, nothing else") {
       {"route demo/strand.toml --from 0,99999999999 --to 1,1", "--from: found \"0,99999999999\""},
       {"route demo/strand.toml --from 0,0 --from 0,1 --to 1,1", "--from"},
       {"route demo/strand.toml --from 0,0 --to 1,1 --mover ghost",
-       "--mover: found \"ghost\", expected one of crab, roller, skimmer"},
+       "--mover: found \"ghost\", expected one of crab, roller, sled, skimmer"},
       {"route demo/strand.toml --from 0,0 --to 1,1 --as ghost", "--as: found \"ghost\""},
       {"route demo/strand.toml --from 0,0 --to 1,1 --by magic", "--by: found \"magic\""},
       {"route demo/strand.toml --from 0,0 --to 1,1 --by bfs --budget 5", "--budget: found with --by bfs"},
@@ -179,7 +237,7 @@ TEST_CASE("a full disk is reported") {
 }
 
 TEST_CASE("every command has help with an example") {
-  for (const std::string command : {"survey", "route", "draw", "demo"}) {
+  for (const std::string command : {"survey", "route", "draw", "layer", "convert", "demo"}) {
     const Ran ran = run_line(command + " --help");
     CHECK(ran.exit_code == 0);
     CHECK(ran.out.find("Example: saunter " + command) != std::string::npos);

@@ -17,6 +17,7 @@
 #include "saunter/ground/mover.hpp"
 #include "saunter/ground/paint.hpp"
 #include "saunter/place/footprint.hpp"
+#include "saunter/region/regions.hpp"
 #include "saunter/search/estimate.hpp"
 #include "saunter/search/route.hpp"
 #include "saunter/search/searcher.hpp"

@@ -21,7 +21,7 @@ class PendingFile {
   Outcome keep();
 
   PendingFile(PendingFile&& other) noexcept;
-  PendingFile& operator=(PendingFile&& other) = delete;
+  PendingFile& operator=(PendingFile&& other) noexcept;
   ~PendingFile();
 
  private:

@@ -22,6 +22,9 @@ struct GreyImage {
 };
 [[nodiscard]] Result<GreyImage> decode_grey_png(std::string_view bytes, const std::string& name);
 
+/// "#e6d5a8".
+[[nodiscard]] std::string hex_color(Rgb color);
+
 [[nodiscard]] std::string encode_png(const Grid<Rgb>& pixels);
 /// @param bits  8 or 16; with 8 every value must be below 256
 [[nodiscard]] std::string encode_grey_png(const Grid<std::uint16_t>& pixels, int bits);
