@@ -1,5 +1,6 @@
 #include "saunter/draw/picture.hpp"
 
+#include <algorithm>
 #include <array>
 #include <limits>
 
@@ -218,6 +219,12 @@ class Painter {
     }
   }
 
+  [[nodiscard]] bool covered(Cell cell) const {
+    return picture_.layers.units && std::any_of(picture_.things.begin(), picture_.things.end(), [&](const Thing& t) {
+             return std::find(t.cells.begin(), t.cells.end(), cell) != t.cells.end();
+           });
+  }
+
   void number(Cell cell, const std::string& text, double size, Rgb ink, double dx = 0, double dy = 0,
               bool bold = false) {
     const Vector2d centre = frame_.centre(cell);
@@ -225,10 +232,15 @@ class Painter {
                  Align::centre, bold);
   }
 
+  /// Triangles taper too much for three numbers.
+  [[nodiscard]] bool three_numbers_fit() const {
+    return layout_.cell >= smallest_triple_cell && map_.tiling().shape() != Shape::triangle;
+  }
+
   void paint_numbers() {
     if (layout_.cell < smallest_numbered_cell || picture_.diamond) return;
     const double small = std::clamp(layout_.cell * 0.2, 8.0, 11.0);
-    const bool triple = layout_.cell >= smallest_triple_cell;
+    const bool triple = three_numbers_fit();
     for (const Visit& visit : picture_.visits) {
       const Cell cell = map_.size().cell(visit.cell);
       const Rgb ink = readable_on(color(cell));
@@ -363,10 +375,9 @@ class Painter {
     legend_ramp("cells checked, in order", visit_ramp, "first",
                 "last (" + std::to_string(picture_.visits.size()) + ")");
     if (layout_.cell < smallest_numbered_cell || picture_.diamond) return;
-    canvas_.text(
-        left_, line_ - 8,
-        layout_.cell >= smallest_triple_cell ? "in a cell: cost so far, estimate, sum below" : "in a cell: cost so far",
-        11, {soft_ink});
+    canvas_.text(left_, line_ - 8,
+                 three_numbers_fit() ? "in a cell: cost so far, estimate, sum below" : "in a cell: cost so far", 11,
+                 {soft_ink});
     line_ += 14;
   }
 

@@ -16,17 +16,23 @@ constexpr double far_limit = 1 << 30;
 
 double within_range(double value) { return std::fmin(std::fmax(value, -far_limit), far_limit); }
 
+/// floor() for numbers within the limit; the standard one is a call on processors without an instruction for it.
+double floor_within(double x) {
+  const auto cut = static_cast<double>(static_cast<std::int64_t>(x));
+  return cut - (x < cut ? 1.0 : 0.0);
+}
+
 /// Nearest whole number, halves up. floor(x + 0.5) would round the addition; x - floor(x) does not.
 double round_half_up(double x) {
-  const double below = std::floor(x);
+  const double below = floor_within(x);
   return x - below >= 0.5 ? below + 1 : below;
 }
 
 /// The hex that holds a point given on the axes q and r: the nearest lattice point of the rhombus round it, where the
 /// bisectors between its corners are the hexes' edges.
 Axial hex_at(double q, double r) {
-  const double q0 = std::floor(q);
-  const double r0 = std::floor(r);
+  const double q0 = floor_within(q);
+  const double r0 = floor_within(r);
   const double fq = q - q0;
   const double fr = r - r0;
   Axial cell{static_cast<std::int32_t>(q0), static_cast<std::int32_t>(r0)};
@@ -41,10 +47,10 @@ Axial hex_at(double q, double r) {
 Cell triangle_at(Tiling tiling, double x, double y) {
   const bool up_first = tiling.first() == FirstTriangle::up;
   const double rows = (y + (up_first ? 1.0 : 0.5)) / triangle_height;
-  const double row = std::floor(rows);
+  const double row = floor_within(rows);
   const double down_row = rows - row;  // 0 at the row's top edge, 1 at its bottom
   const double cols = x / half_sqrt3;
-  const double col = std::floor(cols);
+  const double col = floor_within(cols);
   const double right_of = cols - col;
   const Cell left{static_cast<std::int32_t>(col), static_cast<std::int32_t>(row)};
   const double edge = tiling.kind(left) == 0 ? down_row : 1 - down_row;

@@ -1,6 +1,7 @@
 #include "saunter/ground/cost_grid.hpp"
 
 #include <algorithm>
+#include <utility>
 
 namespace saunter {
 namespace {
@@ -101,9 +102,19 @@ void CostGrid::put_sides(Cell cell, DirectionSet sides) {
 }
 
 void CostGrid::find_cheapest() {
-  // Blocked cells wrap to the largest value, so one minimum over all cells serves.
+  // Blocked cells wrap to the largest value, so one minimum serves; a row at a time, while it is in the cache.
   std::uint16_t lowest = max_entry_cost;
-  for (const EntryCost cost : entry_.values()) lowest = std::min(lowest, static_cast<std::uint16_t>(cost - 1U));
+  cheapest_cells_ = 0;
+  for (std::int32_t row = 0; row < size().rows; ++row) {
+    const std::span<const EntryCost> costs = std::as_const(entry_).row(row);
+    std::uint16_t lowest_here = max_entry_cost;
+    for (const EntryCost cost : costs) lowest_here = std::min(lowest_here, static_cast<std::uint16_t>(cost - 1U));
+    if (lowest_here > lowest || lowest_here == max_entry_cost) continue;
+    if (lowest_here < lowest) cheapest_cells_ = 0;
+    lowest = lowest_here;
+    const auto cost = static_cast<EntryCost>(lowest + 1U);
+    cheapest_cells_ += static_cast<std::size_t>(std::count(costs.begin(), costs.end(), cost));
+  }
   cheapest_ = static_cast<EntryCost>(lowest + 1U);
 }
 
@@ -114,11 +125,9 @@ void CostGrid::set_entry(Cell cell, EntryCost cost) {
   entry_[cell] = cost;
   open_.set(cell, cost != blocked);
   ++revision_;
-  if (cost != blocked && (cheapest_ == blocked || cost < cheapest_)) {
-    cheapest_ = cost;
-  } else if (before == cheapest_) {
-    find_cheapest();
-  }
+  drop_cheapest(before);
+  take_cheapest(cost);
+  if (cheapest_cells_ == 0) find_cheapest();
 }
 
 bool operator==(const CostGrid& a, const CostGrid& b) {

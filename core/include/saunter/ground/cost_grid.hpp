@@ -97,6 +97,16 @@ class CostGrid {
   }
   void put_sides(Cell cell, DirectionSet sides);
   void find_cheapest();
+  /// Keep count of the cells that cost the least, so that only the last one's change needs a look at all cells.
+  void drop_cheapest(EntryCost cost) {
+    if (cost != blocked && cost == cheapest_) --cheapest_cells_;
+  }
+  void take_cheapest(EntryCost cost) {
+    if (cost == blocked || (cheapest_cells_ > 0 && cost > cheapest_)) return;
+    if (cheapest_cells_ == 0 && cheapest_ != blocked && cost > cheapest_) return;  // perhaps not the least: look later
+    cheapest_cells_ = cost == cheapest_ ? cheapest_cells_ + 1 : 1;
+    cheapest_ = cost;
+  }
   [[nodiscard]] DirectionSet moves_in_the_open(Cell cell) const;
 
   Board board_;
@@ -108,6 +118,7 @@ class CostGrid {
   std::array<std::array<Length, max_directions>, 2> lengths_ = {};
   std::array<std::array<StepMask, max_directions>, 2> masks_ = {};
   EntryCost cheapest_ = blocked;
+  std::size_t cheapest_cells_ = 0;
   std::uint64_t revision_ = 0;
 };
 
