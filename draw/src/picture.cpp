@@ -260,8 +260,9 @@ class Painter {
           number(cell, to_decimal(picture_.costs->entry(cell)), small, readable_on(ground(cell)));
       });
     } else if (picture_.layers.height && map_.has_heights()) {
-      for_each_cell(
-          [&](Cell cell) { number(cell, std::to_string(map_.height_at(cell)), small, readable_on(ground(cell))); });
+      for_each_cell([&](Cell cell) {
+        if (!covered(cell)) number(cell, std::to_string(map_.height_at(cell)), small, readable_on(ground(cell)));
+      });
     }
   }
 

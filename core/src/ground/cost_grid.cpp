@@ -52,6 +52,7 @@ CostGrid::CostGrid(Board board, StepRules rules) : board_(board), rules_(rules),
       }
     }
   }
+  if (board.tiling.shape() != Shape::triangle) fill_table();
 }
 
 CostGrid::CostGrid(Board board, StepRules rules, std::span<const EntryCost> costs)
@@ -64,22 +65,12 @@ CostGrid::CostGrid(Board board, StepRules rules, std::span<const std::uint8_t> w
   SAUNTER_EXPECT(whole_steps.size() == board.size.cell_count());
 }
 
-DirectionSet CostGrid::moves(Cell cell) const {
-  if (!narrow_sides_.empty()) return narrow_sides_[cell];
-  if (!wide_sides_.empty()) return wide_sides_[cell];
-  return moves_in_the_open(cell);
-}
-
-DirectionSet CostGrid::moves_in_the_open(Cell cell) const {
-  if (!open_.test(cell)) return 0;
-  const std::uint32_t around = window(open_, cell);
-  const auto& masks = masks_[static_cast<unsigned>(tiling().kind(cell))];
+/// @param around  open cells of the 5 x 3 window  @param on_map  which of them are on the map
+DirectionSet CostGrid::legal_within(unsigned kind, std::uint32_t around, std::uint32_t on_map) const {
+  if ((around & window_bit({0, 0})) == 0) return 0;
+  const auto& masks = masks_[kind];
   const auto edges = static_cast<unsigned>(tiling().edge_count());
-  // Only triangles have ways round a corner that leave the map while the corner neighbour is on it.
-  std::uint32_t beside = around;
-  if (rules_.corners == Corners::free) {
-    beside = tiling().shape() == Shape::triangle ? window_on_map(size(), cell) : ~std::uint32_t{0};
-  }
+  const std::uint32_t beside = rules_.corners == Corners::free ? on_map : around;
   unsigned legal = 0;
   for (unsigned d = 0; d < static_cast<unsigned>(rules_.steps); ++d) {
     if ((around & masks[d].target) == 0) continue;
@@ -91,6 +82,22 @@ DirectionSet CostGrid::moves_in_the_open(Cell cell) const {
     legal |= 1U << d;
   }
   return static_cast<DirectionSet>(legal);
+}
+
+void CostGrid::fill_table() {
+  // On squares a way round a corner never leaves the map when its end is on it.
+  constexpr std::uint32_t everywhere = ~std::uint32_t{0};
+  for (unsigned kind = 0; kind < 2; ++kind) {
+    for (std::uint32_t open = 0; open < 512; ++open) {
+      const std::uint32_t around = ((open & 7U) << 1U) | (((open >> 3U) & 7U) << 6U) | ((open >> 6U) << 11U);
+      table_[kind][open] = static_cast<std::uint8_t>(legal_within(kind, around, everywhere));
+    }
+  }
+}
+
+DirectionSet CostGrid::triangle_moves(Cell cell) const {
+  return legal_within(static_cast<unsigned>(tiling().kind(cell)), window(open_, cell),
+                      rules_.corners == Corners::free ? window_on_map(size(), cell) : 0);
 }
 
 void CostGrid::put_sides(Cell cell, DirectionSet sides) {

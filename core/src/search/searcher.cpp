@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <bit>
 
+#include "field_search.hpp"
+
 namespace saunter {
 namespace {
 
@@ -35,6 +37,7 @@ struct Searcher::Scratch {
   std::uint32_t query = 0;
   std::vector<Waiting> line;     // a heap
   std::vector<CellIndex> queue;  // first in, first out
+  FieldScratch field;
 
   void begin(std::size_t cells) {
     if (nodes.size() < cells) nodes.resize(cells);
@@ -243,6 +246,27 @@ const Route& Searcher::route(const CostGrid& costs, Cell from, Cell to, const Ro
   SAUNTER_EXPECT(options.by != Algorithm::bfs || !options.budget);
   RouteSearch(*scratch_, route_, costs, from, to, options).run();
   return route_;
+}
+
+void Searcher::field_to(const CostGrid& costs, std::span<const Source> goals, Field& out, const FieldOptions& options) {
+  FieldSearch(scratch_->field, out, costs, Travel::to_sources).run(goals, options);
+}
+
+Field Searcher::field_to(const CostGrid& costs, std::span<const Source> goals, const FieldOptions& options) {
+  Field field;
+  field_to(costs, goals, field, options);
+  return field;
+}
+
+void Searcher::reach(const CostGrid& costs, std::span<const Source> starts, Field& out, const FieldOptions& options) {
+  FieldSearch(scratch_->field, out, costs, Travel::from_sources).run(starts, options);
+}
+
+Field Searcher::reach(const CostGrid& costs, Cell start, const FieldOptions& options) {
+  Field field;
+  const Source source{start};
+  reach(costs, std::span(&source, 1), field, options);
+  return field;
 }
 
 }  // namespace saunter

@@ -49,6 +49,14 @@ class BitGrid {
     return static_cast<std::uint32_t>((words[0] >> shift) | (words[1] << 1U << (63U - shift))) & 31U;
   }
 
+  /// The three cells col-1 .. col+1 of a row as bits 0..2. @pre as five_around
+  [[nodiscard]] std::uint32_t three_around(Cell cell) const {
+    const auto first = static_cast<std::size_t>(cell.col) + 1;
+    const std::uint64_t* words = words_.data() + row_start(cell.row) + first / 64;
+    const unsigned shift = first % 64;
+    return static_cast<std::uint32_t>((words[0] >> shift) | (words[1] << 1U << (63U - shift))) & 7U;
+  }
+
   /// Number of set bits. O(cells / 64).
   [[nodiscard]] std::size_t count() const {
     std::size_t sum = 0;

@@ -58,9 +58,16 @@ class CostGrid {
   [[nodiscard]] bool open(Cell cell) const { return open_.test_or_off(cell); }
   [[nodiscard]] const BitGrid& open_cells() const { return open_; }
 
-  /// The legal steps from a cell, a bit for each direction; none from a blocked cell. O(directions).
+  /// The legal steps from a cell, a bit for each direction; none from a blocked cell. O(1).
   /// @pre the cell is on the map
-  [[nodiscard]] DirectionSet moves(Cell cell) const;
+  [[nodiscard]] DirectionSet moves(Cell cell) const {
+    if (!narrow_sides_.empty()) return narrow_sides_[cell];
+    if (!wide_sides_.empty()) return wide_sides_[cell];
+    if (tiling().shape() == Shape::triangle) return triangle_moves(cell);
+    const std::uint32_t around = open_.three_around({cell.col, cell.row - 1}) | (open_.three_around(cell) << 3U) |
+                                 (open_.three_around({cell.col, cell.row + 1}) << 6U);
+    return table_[static_cast<unsigned>(tiling().kind(cell))][around];
+  }
   /// Length of a step in hundredths, with the mover's own diagonal.
   [[nodiscard]] Length step_length(int kind, Direction direction) const {
     return lengths_[static_cast<unsigned>(kind)][static_cast<unsigned>(direction)];
@@ -107,7 +114,9 @@ class CostGrid {
     cheapest_cells_ = cost == cheapest_ ? cheapest_cells_ + 1 : 1;
     cheapest_ = cost;
   }
-  [[nodiscard]] DirectionSet moves_in_the_open(Cell cell) const;
+  void fill_table();
+  [[nodiscard]] DirectionSet triangle_moves(Cell cell) const;
+  [[nodiscard]] DirectionSet legal_within(unsigned kind, std::uint32_t around, std::uint32_t on_map) const;
 
   Board board_;
   StepRules rules_;
@@ -117,6 +126,8 @@ class CostGrid {
   Grid<std::uint16_t> wide_sides_;   // the same for triangles
   std::array<std::array<Length, max_directions>, 2> lengths_ = {};
   std::array<std::array<StepMask, max_directions>, 2> masks_ = {};
+  /// Squares and hexes: the legal steps by kind and by which of the 3 x 3 cells around are open.
+  std::array<std::array<std::uint8_t, 512>, 2> table_ = {};
   EntryCost cheapest_ = blocked;
   std::size_t cheapest_cells_ = 0;
   std::uint64_t revision_ = 0;

@@ -5,9 +5,11 @@
 #include <limits>
 #include <memory>
 #include <optional>
+#include <span>
 #include <vector>
 
 #include "saunter/search/estimate.hpp"
+#include "saunter/search/field.hpp"
 #include "saunter/search/route.hpp"
 
 namespace saunter {
@@ -53,6 +55,18 @@ class Searcher {
   /// @pre options.limit > 0; no budget with bfs
   /// @cost O(n log n) for n cells reached; 12 bytes a cell of scratch, 24 for each place in line
   [[nodiscard]] const Route& route(const CostGrid& costs, Cell from, Cell to, const RouteOptions& options = {}) &;
+
+  /// The cost of travelling from every cell to the cheapest of some goals, with the next step there. Goals that can't
+  /// be used are left out and listed in the field.
+  /// @param out  its memory is used again; after the first field on a board of some size this allocates next to nothing
+  /// @cost O(n) for n cells reached (a ring of buckets; Dial 1969)
+  void field_to(const CostGrid& costs, std::span<const Source> goals, Field& out, const FieldOptions& options = {});
+  [[nodiscard]] Field field_to(const CostGrid& costs, std::span<const Source> goals, const FieldOptions& options = {});
+
+  /// The cost of travelling from the cheapest of some starts to every cell, with the step back from each: what a unit
+  /// reaches within a budget. The start is in, at cost 0, also with budget 0.
+  void reach(const CostGrid& costs, std::span<const Source> starts, Field& out, const FieldOptions& options = {});
+  [[nodiscard]] Field reach(const CostGrid& costs, Cell start, const FieldOptions& options = {});
 
  private:
   friend class RouteSearch;
