@@ -29,12 +29,12 @@ struct Refused {
 /// What a command found out, before anything is written.
 struct Answer {
   int exit_code = exit_yes;
-  std::string text;                      ///< for a person
-  Json json;                             ///< for a program
-  std::optional<draw::Picture> picture;  ///< what --draw shows; its spans point into `keep`
-  std::shared_ptr<void> keep;            ///< owns what the picture points at
-  std::string terminal_picture;          ///< shown above the text
-  std::vector<io::PendingFile> files;    ///< put in their places when everything else has worked
+  std::string text;                     ///< for a person
+  Json json;                            ///< for a program
+  std::vector<draw::Picture> pictures;  ///< what --draw shows, side by side; their spans point into `keep`
+  std::shared_ptr<void> keep;           ///< owns what the pictures point at
+  std::string terminal_picture;         ///< shown above the text
+  std::vector<io::PendingFile> files;   ///< put in their places when everything else has worked
 };
 
 /// The options every command has.
@@ -56,6 +56,9 @@ struct Chosen {
 /// Each command registers its words; when it is the one asked for, it fills `chosen`.
 void add_survey(CLI::App& app, Chosen& chosen);
 void add_route(CLI::App& app, Chosen& chosen);
+void add_reach(CLI::App& app, Chosen& chosen);
+void add_field(CLI::App& app, Chosen& chosen);
+void add_compare(CLI::App& app, Chosen& chosen);
 void add_draw(CLI::App& app, Chosen& chosen);
 void add_layer(CLI::App& app, Chosen& chosen);
 void add_convert(CLI::App& app, Chosen& chosen);

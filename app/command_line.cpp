@@ -26,9 +26,9 @@ void print(const std::string& text) {
   if (std::fflush(stdout) != 0 || !written) throw Refused{std::string("standard output: ") + std::strerror(errno)};
 }
 
-std::string picture_bytes(const draw::Picture& picture, const std::string& file) {
-  if (file.ends_with(".svg")) return draw::to_svg(picture);
-  return draw::to_png(picture);
+std::string picture_bytes(const std::vector<draw::Picture>& pictures, const std::string& file) {
+  if (file.ends_with(".svg")) return draw::to_svg(pictures);
+  return draw::to_png(pictures);
 }
 
 void check_picture_name(const std::string& file) {
@@ -39,8 +39,8 @@ void check_picture_name(const std::string& file) {
 /// Every file is complete on disk before anything is printed, and put in its place after.
 void write_answer(Answer answer, const Common& common, std::string* out) {
   if (!common.draw.empty()) {
-    if (!answer.picture) throw Refused{"--draw: there is nothing to draw"};
-    auto written = io::PendingFile::write(common.draw, picture_bytes(*answer.picture, common.draw));
+    if (answer.pictures.empty()) throw Refused{"--draw: there is nothing to draw"};
+    auto written = io::PendingFile::write(common.draw, picture_bytes(answer.pictures, common.draw));
     if (!written) throw Refused{written.error().message()};
     answer.files.push_back(std::move(written).value());
   }
@@ -77,6 +77,9 @@ int run_command_line(std::vector<std::string> words, std::string* out) {
   Chosen chosen;
   add_survey(app, chosen);
   add_route(app, chosen);
+  add_reach(app, chosen);
+  add_field(app, chosen);
+  add_compare(app, chosen);
   add_draw(app, chosen);
   add_layer(app, chosen);
   add_convert(app, chosen);

@@ -69,7 +69,7 @@ Answer draw_map(const DrawCommand& options) {
     answer.terminal_picture.clear();
     answer.text = fmt::format("{}: {} x {} pixels\n", options.common.draw, layout.width, layout.height);
   }
-  answer.picture = picture;
+  answer.pictures = {picture};
   answer.keep = kept;
   return answer;
 }

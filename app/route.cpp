@@ -27,13 +27,6 @@ struct Kept {
   Cell to;
 };
 
-Algorithm parse_algorithm(const std::string& name) {
-  for (const Algorithm algorithm : {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs}) {
-    if (name == algorithm_name(algorithm)) return algorithm;
-  }
-  throw Refused{"--by: found \"" + name + "\", expected astar, dijkstra or bfs"};
-}
-
 RouteOptions search_options(const RouteCommand& options, std::vector<Visit>* trace) {
   RouteOptions search{.by = parse_algorithm(options.by)};
   if (!options.budget.empty()) {
@@ -112,8 +105,8 @@ Answer route(const RouteCommand& options) {
   answer.exit_code = kept->route.found() ? exit_yes : exit_no;
   answer.json = answer_json(kept->route);
   answer.text = sentence(*kept, mover);
-  answer.picture = picture_of(*kept, mover);
-  if (!options.common.json) answer.terminal_picture = terminal_picture(*answer.picture);
+  answer.pictures = {picture_of(*kept, mover)};
+  if (!options.common.json) answer.terminal_picture = terminal_picture(answer.pictures.front());
   answer.keep = kept;
   return answer;
 }

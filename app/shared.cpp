@@ -69,6 +69,13 @@ std::int64_t parse_hundredths(const std::string& text, const std::string& option
   return value;
 }
 
+Algorithm parse_algorithm(const std::string& name) {
+  for (const Algorithm algorithm : {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs}) {
+    if (name == algorithm_name(algorithm)) return algorithm;
+  }
+  throw Refused{"--by: found \"" + name + "\", expected astar, dijkstra or bfs"};
+}
+
 std::vector<std::string> split(const std::string& text, char at) {
   std::vector<std::string> parts;
   std::size_t from = 0;
@@ -104,6 +111,13 @@ std::string tiling_name(Tiling tiling) {
     case Shape::hex_flat: break;
   }
   return "hex";
+}
+
+void refuse_cell(Answer& answer, const std::string& who, const Verdict& verdict) {
+  answer.exit_code = exit_no;
+  answer.json["reason"] = reason_name(verdict.reason);
+  answer.json["at"] = json_cell(verdict.at);
+  answer.text = who + ": " + to_string(verdict) + "\n";
 }
 
 std::vector<draw::Thing> things_of(const io::Scenario& scenario) {

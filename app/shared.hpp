@@ -4,6 +4,7 @@
 
 #include "command.hpp"
 #include "saunter/ground/bake.hpp"
+#include "saunter/search/route.hpp"
 
 namespace saunter::app {
 
@@ -19,6 +20,8 @@ namespace saunter::app {
 /// "12.5" in hundredths; refuses anything else, naming the option.
 [[nodiscard]] std::int64_t parse_hundredths(const std::string& text, const std::string& option, std::int64_t least,
                                             std::int64_t most);
+/// "astar" and so on; refuses anything else, naming --by.
+[[nodiscard]] Algorithm parse_algorithm(const std::string& name);
 [[nodiscard]] std::vector<std::string> split(const std::string& text, char at);
 
 [[nodiscard]] std::string show(Cell cell);
@@ -27,6 +30,9 @@ namespace saunter::app {
 /// A cost as a JSON number with at most two decimals.
 [[nodiscard]] Json json_cost(std::int64_t hundredths);
 [[nodiscard]] std::string tiling_name(Tiling tiling);
+
+/// An answer that says no because a cell can't be used: exit code 1, `reason` and `at`.
+void refuse_cell(Answer& answer, const std::string& who, const Verdict& verdict);
 
 /// The things a picture of the scenario shows.
 [[nodiscard]] std::vector<draw::Thing> things_of(const io::Scenario& scenario);

@@ -173,7 +173,7 @@ Answer survey(const Survey& options) {
     picture.facts.emplace_back(w.mover->name + " can stand on", fmt::format("{:.1f} %", share(w.cells, all)));
   }
   if (!options.common.json) answer.terminal_picture = terminal_picture(picture);
-  answer.picture = picture;
+  answer.pictures = {picture};
   return answer;
 }
 

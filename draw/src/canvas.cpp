@@ -34,6 +34,12 @@ void Canvas::trace(const CellPolygon& polygon) {
   cairo_close_path(context_.get());
 }
 
+void Canvas::set_view(double x, double y, double scale) {
+  cairo_identity_matrix(context_.get());
+  cairo_translate(context_.get(), x, y);
+  cairo_scale(context_.get(), scale, scale);
+}
+
 void Canvas::fill_rect(double x, double y, double width, double height, Ink ink) {
   set(ink);
   cairo_rectangle(context_.get(), x, y, width, height);

@@ -26,6 +26,8 @@ class Canvas {
   enum class Kind : std::uint8_t { png, svg };
   Canvas(Kind kind, int width, int height);
 
+  /// What follows is drawn from this point on, and smaller by this factor.
+  void set_view(double x, double y, double scale);
   void fill_rect(double x, double y, double width, double height, Ink ink);
   void fill(const CellPolygon& polygon, Ink ink);
   void outline(const CellPolygon& polygon, Ink ink, double line_width);

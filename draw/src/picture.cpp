@@ -97,6 +97,11 @@ class Painter {
       lowest_ = *low;
       highest_ = *high;
     }
+    if (picture_.field != nullptr) {
+      for (const Cost cost : picture_.field->costs().values()) {
+        if (cost != unreached) most_reached_ = std::max(most_reached_, cost);
+      }
+    }
     visit_order_ = Grid<std::uint32_t>(picture_.visits.empty() ? Size{} : map_.size());
     for (std::size_t i = 0; i < picture_.visits.size(); ++i) {
       visit_order_[picture_.visits[i].cell] = static_cast<std::uint32_t>(i + 1);
@@ -120,7 +125,12 @@ class Painter {
   }
 
   [[nodiscard]] Rgb color(Cell cell) const {
-    const Rgb below = ground(cell);
+    Rgb below = ground(cell);
+    if (picture_.field != nullptr && picture_.field->reached(cell)) {
+      below =
+          mix(below, on_ramp(reach_ramp, most_reached_ > 0 ? double(picture_.field->cost(cell)) / most_reached_ : 0),
+              visit_opacity);
+    }
     if (visit_order_.empty() || visit_order_[cell] == 0) return below;
     return mix(below, visit_color(visit_order_[cell] - 1, picture_.visits.size()), visit_opacity);
   }
@@ -162,7 +172,27 @@ class Painter {
     if (picture_.layers.barriers) paint_barriers();
     if (picture_.layers.units) paint_things();
     paint_numbers();
+    if (picture_.arrows) paint_arrows();
     if (picture_.layers.coordinates) paint_coordinates();
+  }
+
+  /// From each cell a short arrow the way the field leads.
+  void paint_arrows() {
+    if (picture_.field == nullptr || layout_.cell < smallest_outlined_cell) return;
+    for_each_cell([&](Cell cell) {
+      const auto next = picture_.field->next(cell);
+      if (!next) return;
+      const Vector2d from = frame_.centre(cell);
+      const Vector2d along = (frame_.centre(*next) - from).normalized() * layout_.cell * 0.32;
+      const Vector2d across(-along.y(), along.x());
+      const Ink ink{readable_on(color(cell)), 0.85};
+      const double thick = std::max(1.0, layout_.cell / 22);
+      const std::array<Vector2d, 2> shaft = {from - along, from + along};
+      const std::array<Vector2d, 3> head = {from + along * 0.25 + across * 0.55, from + along,
+                                            from + along * 0.25 - across * 0.55};
+      canvas_.line(shaft, ink, thick);
+      canvas_.line(head, ink, thick);
+    });
   }
 
   void paint_barriers() {
@@ -253,7 +283,14 @@ class Painter {
       number(cell, to_decimal(static_cast<std::int64_t>(visit.estimate)), small, ink, 0.23, -0.24);
       number(cell, to_decimal(static_cast<std::int64_t>(visit.cost + visit.estimate)), small + 2, ink, 0, 0.24, true);
     }
-    if (!picture_.visits.empty()) return;
+    if (picture_.field != nullptr && !picture_.arrows) {
+      for_each_cell([&](Cell cell) {
+        if (!picture_.field->reached(cell)) return;
+        number(cell, to_decimal(picture_.field->cost(cell)), small, readable_on(color(cell)));
+      });
+      return;
+    }
+    if (!picture_.visits.empty() || picture_.field != nullptr) return;
     if (picture_.layers.cost && picture_.costs != nullptr) {
       for_each_cell([&](Cell cell) {
         if (!blocked_here(cell))
@@ -295,6 +332,7 @@ class Painter {
     }
     if (picture_.start != nullptr) paint_end(*picture_.start, "S", start_color);
     if (picture_.goal != nullptr) paint_end(*picture_.goal, "G", goal_color);
+    for (const Cell goal : picture_.goals) paint_end(goal, "G", goal_color);
   }
 
   void paint_end(Cell cell, std::string_view letter, Rgb color) {
@@ -319,6 +357,7 @@ class Painter {
     }
     if (!picture_.facts.empty()) line_ += 10;
     if (!picture_.visits.empty()) legend_of_visits();
+    if (picture_.field != nullptr) legend_ramp("cost", reach_ramp, "0", to_decimal(most_reached_));
     if (picture_.layers.cost && picture_.costs != nullptr) {
       legend_ramp("entry cost", cost_ramp, to_decimal(picture_.costs->cheapest()), to_decimal(dearest_));
       if (!picture_.layers.blocked) {
@@ -405,16 +444,38 @@ class Painter {
   Canvas& canvas_;
   Grid<std::uint32_t> visit_order_;  // 0 = not visited
   EntryCost dearest_ = 0;
+  Cost most_reached_ = 0;
   int lowest_ = 0;
   int highest_ = 0;
   double left_ = 0;
   double line_ = 0;
 };
 
-std::string paint(const Picture& picture, Canvas::Kind kind) {
-  const Layout where = layout(picture);
-  Canvas canvas(kind, where.width, where.height);
-  Painter(picture, canvas).paint();
+std::string paint(std::span<const Picture> panels, Canvas::Kind kind) {
+  if (panels.size() == 1) {
+    const Layout where = layout(panels.front());
+    Canvas canvas(kind, where.width, where.height);
+    Painter(panels.front(), canvas).paint();
+    return canvas.finish();
+  }
+  const int across = panels.size() < 5 ? 2 : 3;
+  const int down = (static_cast<int>(panels.size()) + across - 1) / across;
+  const double scale = across == 2 ? 0.5 : 0.36;
+  double width = 0;
+  double height = 0;
+  for (const Picture& panel : panels) {
+    const Layout where = layout(panel);
+    width = std::max(width, where.width * scale);
+    height = std::max(height, where.height * scale);
+  }
+  Canvas canvas(kind, static_cast<int>(std::ceil(width)) * across, static_cast<int>(std::ceil(height)) * down);
+  canvas.fill_rect(0, 0, std::ceil(width) * across, std::ceil(height) * down, {paper});
+  int place = 0;
+  for (const Picture& panel : panels) {
+    canvas.set_view(std::ceil(width) * (place % across), std::ceil(height) * (place / across), scale);
+    Painter(panel, canvas).paint();
+    ++place;
+  }
   return canvas.finish();
 }
 
@@ -445,7 +506,9 @@ Layout layout(const Picture& picture) {
   return {frame, cell, width, height};
 }
 
-std::string to_png(const Picture& picture) { return paint(picture, Canvas::Kind::png); }
-std::string to_svg(const Picture& picture) { return paint(picture, Canvas::Kind::svg); }
+std::string to_png(const Picture& picture) { return paint({&picture, 1}, Canvas::Kind::png); }
+std::string to_svg(const Picture& picture) { return paint({&picture, 1}, Canvas::Kind::svg); }
+std::string to_png(std::span<const Picture> panels) { return paint(panels, Canvas::Kind::png); }
+std::string to_svg(std::span<const Picture> panels) { return paint(panels, Canvas::Kind::svg); }
 
 }  // namespace saunter::draw

@@ -34,6 +34,7 @@ inline Rgb on_ramp(std::span<const Rgb> stops, double share) {
 }
 
 inline constexpr std::array<Rgb, 4> visit_ramp = {{{255, 246, 196}, {250, 178, 92}, {214, 84, 110}, {98, 40, 128}}};
+inline constexpr std::array<Rgb, 4> reach_ramp = {{{255, 250, 214}, {156, 212, 160}, {58, 142, 158}, {44, 62, 122}}};
 inline constexpr std::array<Rgb, 3> cost_ramp = {{{236, 244, 238}, {112, 170, 152}, {30, 74, 84}}};
 inline constexpr std::array<Rgb, 4> height_ramp = {{{38, 70, 110}, {126, 176, 178}, {232, 216, 168}, {150, 94, 58}}};
 

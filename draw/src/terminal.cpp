@@ -25,6 +25,7 @@ class Screen {
       look.ground = mix(look.ground, visit_color(i, picture.visits.size()), visit_opacity);
       look.ink = readable_on(look.ground);
     }
+    if (picture.field != nullptr) shade_field(*picture.field);
     for (const Thing& thing : picture.things) {
       for (const Cell cell : thing.cells) looks_[cell] = {U'U', unit_color, white, true};
     }
@@ -34,6 +35,7 @@ class Screen {
     }
     mark(picture.start, U'S', start_color);
     mark(picture.goal, U'G', goal_color);
+    for (const Cell& goal : picture.goals) mark(&goal, U'G', goal_color);
   }
 
   [[nodiscard]] std::string text() const {
@@ -68,6 +70,21 @@ class Screen {
     Look look{kind.glyph, kind.color, mix(kind.color, readable_on(kind.color), 0.55)};
     if (picture_.layers.blocked && picture_.costs != nullptr && !picture_.costs->open(cell)) look.glyph = U'\u00D7';
     return look;
+  }
+
+  void shade_field(const Field& field) {
+    Cost most = 1;
+    for (const Cost cost : field.costs().values()) {
+      if (cost != unreached) most = std::max(most, cost);
+    }
+    for (std::uint32_t i = 0; i < map_.size().cell_count(); ++i) {
+      const Cost cost = field.costs()[CellIndex{i}];
+      if (cost == unreached) continue;
+      Look& look = looks_[CellIndex{i}];
+      look.glyph = U'+';
+      look.ground = mix(look.ground, on_ramp(reach_ramp, static_cast<double>(cost) / most), visit_opacity);
+      look.ink = mix(look.ground, readable_on(look.ground), 0.55);
+    }
   }
 
   void mark(const Cell* cell, char32_t glyph, Rgb color) {

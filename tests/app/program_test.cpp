@@ -126,6 +126,53 @@ TEST_CASE("pictures are written in both formats, and only when complete") {
   CHECK(folder.entries() == 3);
 }
 
+TEST_CASE("reach tells every cell within the budget") {
+  const Json answer = json_of(run_line("reach - --from 0,0 --budget 2.5 --json", pond));
+  CHECK(answer["budget"] == 2.5);
+  CHECK(answer["cells"] == Json::parse("[[0,0,0],[1,0,1.25],[2,0,2.5],[0,1,1.25],[0,2,2.5]]"));
+  CHECK(json_of(run_line("reach - --from 0,0 --budget 0 --json", pond))["cells"].size() == 1);
+  CHECK(run_line("reach - --from 0,0 --budget 2.5", pond).out.starts_with("S + + U\n+ "));
+  const Ran no = run_line("reach - --from 1,1 --json", pond);
+  CHECK(no.exit_code == 1);
+  CHECK(json_of(no)["reason"] == "start-blocked");
+  CHECK(run_line("reach - --from 0,0 --budget x", pond).exit_code == 2);
+}
+
+TEST_CASE("field tells the cost to the nearest goal") {
+  const TemporaryFolder folder;
+  const Ran ran = run_line("field - --to 2,0 --to 3,2 --to 1,1 --json --csv " + folder.path("f.csv"), pond);
+  CHECK(ran.exit_code == 0);
+  const Json answer = json_of(ran);
+  CHECK(answer["goals"] == Json::parse("[[2,0],[3,2]]"));
+  CHECK(answer["unused"][0]["reason"] == "goal-blocked");
+  CHECK(answer["reached"] == 8);
+  CHECK(saunter::io::read_file(folder.path("f.csv")).value() == "2.5,1.25,0,-\n3.75,-,-,1.25\n5,-,1.25,0\n");
+  const Ran none = run_line("field - --to 1,1 --to 9,9 --json --csv " + folder.path("g.csv"), pond);
+  CHECK(none.exit_code == 1);
+  CHECK(json_of(none)["reason"] == "goal-blocked");
+  CHECK(folder.entries() == 1);
+  CHECK(run_line("field -", pond).exit_code == 2);
+}
+
+TEST_CASE("compare sets searches side by side") {
+  const TemporaryFolder folder;
+  const Ran ran =
+      run_line("compare demo/strand.toml --from 3,4 --to 45,25 --repeat 1 --json --draw " + folder.path("c.png"));
+  CHECK(ran.exit_code == 0);
+  const Json runs = json_of(ran)["runs"];
+  REQUIRE(runs.size() == 3);
+  CHECK(runs[0]["optimal"] == true);
+  CHECK(runs[1]["optimal"] == true);
+  CHECK(runs[2]["optimal"] == false);
+  CHECK(runs[0]["expanded"] < runs[1]["expanded"]);
+  CHECK(runs[0]["micros"] > 0);
+  CHECK(std::filesystem::file_size(folder.path("c.png")) > 10000);
+  CHECK(run_line("compare - --from 0,0 --to 3,1 --json", pond).exit_code == 1);
+  CHECK(json_of(run_line("compare - --from 0,0 --to 1,1 --json", pond))["reason"] == "goal-blocked");
+  CHECK(run_line("compare - --from 0,0 --to 3,1 --by astar,magic", pond).exit_code == 2);
+  CHECK(run_line("compare - --from 0,0 --to 3,1 --repeat 0", pond).exit_code == 2);
+}
+
 TEST_CASE("survey tells what is too narrow for whom") {
   const Json answer = json_of(run_line("survey demo/strand.toml --mover sled --json"));
   const Json& sizes = answer["movers"][0]["by_size"];
@@ -237,7 +284,8 @@ TEST_CASE("a full disk is reported") {
 }
 
 TEST_CASE("every command has help with an example") {
-  for (const std::string command : {"survey", "route", "draw", "layer", "convert", "demo"}) {
+  for (const std::string command :
+       {"survey", "route", "reach", "field", "compare", "draw", "layer", "convert", "demo"}) {
     const Ran ran = run_line(command + " --help");
     CHECK(ran.exit_code == 0);
     CHECK(ran.out.find("Example: saunter " + command) != std::string::npos);

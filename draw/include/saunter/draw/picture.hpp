@@ -9,6 +9,7 @@
 
 #include "saunter/grid/frame.hpp"
 #include "saunter/ground/cost_grid.hpp"
+#include "saunter/search/field.hpp"
 #include "saunter/search/searcher.hpp"
 
 namespace saunter::draw {
@@ -40,10 +41,13 @@ struct Picture {
   Layers layers = {};
   std::span<const Thing> things = {};
   std::span<const Visit> visits = {};  ///< expanded cells, shaded by order; numbers where they fit
+  const Field* field = nullptr;        ///< reached cells, shaded by cost; the cost in the cells where it fits
+  bool arrows = false;                 ///< the field's next step from each cell
   std::span<const Cell> path = {};
   const Cell* start = nullptr;
   const Cell* goal = nullptr;
-  const Cell* mark = nullptr;  ///< a ring: where a search without success came nearest
+  std::span<const Cell> goals = {};                             ///< several goals at once
+  const Cell* mark = nullptr;                                   ///< a ring: where a search without success came nearest
   std::vector<std::pair<std::string, std::string>> facts = {};  ///< lines of the legend: what, how much
   bool diamond = false;                                         ///< the sheared view of isometric games
 };
@@ -61,6 +65,10 @@ struct Layout {
 /// The bytes of a PNG or an SVG file. @pre picture.map is set and not empty
 [[nodiscard]] std::string to_png(const Picture& picture);
 [[nodiscard]] std::string to_svg(const Picture& picture);
+
+/// Several pictures side by side in one, each made smaller, in the order given. @pre not empty
+[[nodiscard]] std::string to_png(std::span<const Picture> panels);
+[[nodiscard]] std::string to_svg(std::span<const Picture> panels);
 
 /// The colour of the n-th of `count` visits, before it is laid over the ground (see visit_opacity).
 [[nodiscard]] Rgb visit_color(std::size_t n, std::size_t count);

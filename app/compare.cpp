@@ -1,0 +1,132 @@
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <chrono>
+
+#include "saunter/search/searcher.hpp"
+#include "shared.hpp"
+
+namespace saunter::app {
+namespace {
+
+struct Compare {
+  Common common;
+  std::string mover;
+  std::string from;
+  std::string to;
+  std::string by = "astar,dijkstra,bfs";
+  int repeat = 5;
+};
+
+/// One algorithm's answer and how long it took.
+struct Entrant {
+  Route route;
+  std::vector<Visit> visits;
+  double micros = 0;
+};
+
+struct Kept {
+  io::Scenario scenario;
+  CostGrid costs;
+  std::vector<draw::Thing> things;
+  std::vector<Entrant> entrants;
+  Cell from;
+  Cell to;
+};
+
+Entrant run(const Kept& kept, Algorithm algorithm, int repeat) {
+  using Clock = std::chrono::steady_clock;
+  Searcher searcher;
+  Entrant entrant;
+  RouteOptions options{.by = algorithm, .trace = &entrant.visits};
+  entrant.route = searcher.route(kept.costs, kept.from, kept.to, options);
+  options.trace = nullptr;
+  std::vector<double> times;
+  for (int i = 0; i < repeat; ++i) {
+    const auto began = Clock::now();
+    (void)searcher.route(kept.costs, kept.from, kept.to, options);
+    times.push_back(std::chrono::duration<double, std::micro>(Clock::now() - began).count());
+  }
+  std::nth_element(times.begin(), times.begin() + static_cast<std::ptrdiff_t>(times.size() / 2), times.end());
+  entrant.micros = times[times.size() / 2];
+  return entrant;
+}
+
+Answer compare(const Compare& options) {
+  auto kept = std::make_shared<Kept>();
+  kept->from = parse_cell(options.from, "--from");
+  kept->to = parse_cell(options.to, "--to");
+  if (options.repeat < 1) throw Refused{"--repeat: found " + std::to_string(options.repeat) + ", expected at least 1"};
+  std::vector<Algorithm> algorithms;
+  for (const std::string& name : split(options.by, ',')) algorithms.push_back(parse_algorithm(name));
+  kept->scenario = load(options.common);
+  const Mover& mover = choose_mover(kept->scenario, options.mover);
+  kept->costs = bake_for(kept->scenario, mover);
+  kept->things = things_of(kept->scenario);
+  for (const Algorithm algorithm : algorithms) kept->entrants.push_back(run(*kept, algorithm, options.repeat));
+  // The measure of "optimal" is always asked for itself, whoever takes part.
+  Searcher searcher;
+  const Route best = searcher.route(kept->costs, kept->from, kept->to);
+
+  Answer answer;
+  answer.keep = kept;
+  answer.json = {{"command", "compare"}, {"runs", Json::array()}};
+  const Reason reason = best.verdict().reason;
+  if (reason != Reason::found && reason < Reason::no_way) {
+    refuse_cell(answer, mover.name + " finds no way", best.verdict());
+    return answer;
+  }
+  answer.exit_code = best.found() ? exit_yes : exit_no;
+  answer.text = fmt::format("{} from {} to {}\n{:<10} {:>10} {:>7} {:>9} {:>12}\n", mover.name, show(kept->from),
+                            show(kept->to), "search", "cost", "steps", "checked", "microseconds");
+  for (const Entrant& entrant : kept->entrants) {
+    const Route& route = entrant.route;
+    const bool optimal = route.found() && route.cost() == best.cost();
+    answer.json["runs"].push_back({{"algorithm", algorithm_name(route.algorithm())},
+                                   {"found", route.found()},
+                                   {"cost", route.found() ? json_cost(route.cost()) : Json()},
+                                   {"steps", route.found() ? Json(route.steps()) : Json()},
+                                   {"expanded", route.expanded()},
+                                   {"micros", json_cost(std::llround(entrant.micros * 100))},
+                                   {"optimal", optimal}});
+    std::string remark;
+    if (route.found() && !optimal) {
+      remark = fmt::format("  {:.1f} % dearer than needed", 100.0 * route.cost() / best.cost() - 100);
+    }
+    answer.text += fmt::format("{:<10} {:>10} {:>7} {:>9} {:>12.1f}{}\n", algorithm_name(route.algorithm()),
+                               route.found() ? to_decimal(route.cost()) : to_string(route.verdict()), route.steps(),
+                               route.expanded(), entrant.micros, remark);
+    draw::Picture panel{.title = std::string(algorithm_name(route.algorithm())),
+                        .map = &kept->scenario.map,
+                        .costs = &kept->costs,
+                        .mover = &mover};
+    panel.layers.blocked = true;
+    panel.things = kept->things;
+    panel.visits = entrant.visits;
+    panel.path = route.cells();
+    panel.start = &kept->from;
+    panel.goal = &kept->to;
+    panel.facts = {{"cost", route.found() ? to_decimal(route.cost()) : to_string(route.verdict())},
+                   {"steps", std::to_string(route.steps())},
+                   {"cells checked", std::to_string(route.expanded())}};
+    answer.pictures.push_back(panel);
+  }
+  return answer;
+}
+
+}  // namespace
+
+void add_compare(CLI::App& app, Chosen& chosen) {
+  auto options = std::make_shared<Compare>();
+  CLI::App& command = *app.add_subcommand("compare", "several searches on one question, side by side");
+  command.footer("Example: saunter compare demo/strand.toml --from 3,4 --to 45,25 --draw compare.png");
+  add_common(command, options->common);
+  command.add_option("--mover", options->mover, "who walks (default: the first mover of the file)");
+  command.add_option("--from", options->from, "start cell as col,row")->required();
+  command.add_option("--to", options->to, "goal cell as col,row")->required();
+  command.add_option("--by", options->by, "searches, separated by commas (default: astar,dijkstra,bfs)");
+  command.add_option("--repeat", options->repeat, "runs for the median time (default: 5)");
+  command.callback([&chosen, options] { chosen = {[options] { return compare(*options); }, &options->common}; });
+}
+
+}  // namespace saunter::app

@@ -1,0 +1,107 @@
+#include <fmt/format.h>
+
+#include "saunter/io/files.hpp"
+#include "saunter/io/layer.hpp"
+#include "saunter/search/searcher.hpp"
+#include "shared.hpp"
+
+namespace saunter::app {
+namespace {
+
+struct FieldCommand {
+  Common common;
+  std::string mover;
+  std::vector<std::string> to;
+  std::string csv;
+};
+
+struct Kept {
+  io::Scenario scenario;
+  CostGrid costs;
+  std::vector<draw::Thing> things;
+  Field field;
+  std::vector<Source> goals;
+  std::vector<Cell> marks;  // the goals that can be used
+};
+
+void add_csv(Answer& answer, const Kept& kept, const std::string& file) {
+  io::Layer layer{Grid<std::int64_t>(kept.costs.size(), io::Layer::none), true};
+  for (std::uint32_t i = 0; i < kept.costs.size().cell_count(); ++i) {
+    const Cost cost = kept.field.costs()[CellIndex{i}];
+    if (cost != unreached) layer.values[CellIndex{i}] = cost;
+  }
+  auto pending = io::PendingFile::write(file, io::to_csv(layer));
+  if (!pending) throw Refused{pending.error().message()};
+  answer.files.push_back(std::move(pending).value());
+}
+
+Answer field(const FieldCommand& options) {
+  auto kept = std::make_shared<Kept>();
+  for (const std::string& goal : options.to) kept->goals.push_back({parse_cell(goal, "--to")});
+  kept->scenario = load(options.common);
+  const Mover& mover = choose_mover(kept->scenario, options.mover);
+  kept->costs = bake_for(kept->scenario, mover);
+  kept->things = things_of(kept->scenario);
+  kept->field = Searcher().field_to(kept->costs, kept->goals);
+
+  Answer answer;
+  answer.keep = kept;
+  answer.json = {{"command", "field"}, {"goals", Json::array()}, {"reached", kept->field.reached_count()}};
+  const auto& unused = kept->field.unused();
+  std::string left_out;
+  for (std::size_t i = 0; i < kept->goals.size(); ++i) {
+    const auto found = std::find_if(unused.begin(), unused.end(), [&](const UnusedSource& u) { return u.number == i; });
+    if (found == unused.end()) {
+      answer.json["goals"].push_back(json_cell(kept->goals[i].cell));
+      kept->marks.push_back(kept->goals[i].cell);
+    } else {
+      left_out += "left out: " + to_string(found->verdict) + "\n";
+    }
+  }
+  Json unused_json = Json::array();
+  for (const UnusedSource& u : unused) {
+    unused_json.push_back({{"reason", reason_name(u.verdict.reason)}, {"at", json_cell(u.verdict.at)}});
+  }
+  answer.json["unused"] = unused_json;
+  if (unused.size() == kept->goals.size()) {
+    refuse_cell(answer, "no goal can be used", unused.front().verdict);
+    return answer;
+  }
+  answer.text = fmt::format("{} gets to {} of {} from {}\n{}", mover.name,
+                            counted(kept->goals.size() - unused.size(), "goal", "goals"), kept->goals.size(),
+                            counted(kept->field.reached_count(), "cell", "cells"), left_out);
+  if (!options.csv.empty()) add_csv(answer, *kept, options.csv);
+
+  draw::Picture picture{
+      .title = kept->scenario.title, .map = &kept->scenario.map, .costs = &kept->costs, .mover = &mover};
+  picture.layers.blocked = true;
+  picture.things = kept->things;
+  picture.field = &kept->field;
+  picture.arrows = true;
+  picture.facts = {{"mover", mover.name},
+                   {"goals", std::to_string(kept->goals.size() - unused.size())},
+                   {"cells with a way", std::to_string(kept->field.reached_count())}};
+  picture.goals = kept->marks;
+  if (!options.common.json) answer.terminal_picture = terminal_picture(picture);
+  answer.pictures = {picture};
+  return answer;
+}
+
+}  // namespace
+
+void add_field(CLI::App& app, Chosen& chosen) {
+  auto options = std::make_shared<FieldCommand>();
+  CLI::App& command = *app.add_subcommand("field", "the cost and the next step to a goal from every cell");
+  command.footer("Example: saunter field demo/strand.toml --mover crab --to 45,25 --to 3,4 --draw field.png");
+  add_common(command, options->common);
+  command.add_option("--mover", options->mover, "who walks (default: the first mover of the file)");
+  command.add_option("--to", options->to, "goal cell as col,row; may be given several times")
+      ->required()
+      ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll)
+      ->expected(1)
+      ->allow_extra_args(false);
+  command.add_option("--csv", options->csv, "write the costs, one line a row, - where there is no way");
+  command.callback([&chosen, options] { chosen = {[options] { return field(*options); }, &options->common}; });
+}
+
+}  // namespace saunter::app

@@ -1,0 +1,83 @@
+#include <fmt/format.h>
+
+#include "saunter/search/searcher.hpp"
+#include "shared.hpp"
+
+namespace saunter::app {
+namespace {
+
+struct Reach {
+  Common common;
+  std::string mover;
+  std::string as_unit;
+  std::string from;
+  std::string budget;
+};
+
+struct Kept {
+  io::Scenario scenario;
+  CostGrid costs;
+  std::vector<draw::Thing> things;
+  Field field;
+  Cell from;
+};
+
+Answer reach(const Reach& options) {
+  auto kept = std::make_shared<Kept>();
+  kept->from = parse_cell(options.from, "--from");
+  FieldOptions limits;
+  if (!options.budget.empty())
+    limits.budget = static_cast<Cost>(parse_hundredths(options.budget, "--budget", 0, max_cost));
+  kept->scenario = load(options.common);
+  const Mover& mover = choose_mover(kept->scenario, options.mover);
+  kept->costs = bake_for(kept->scenario, mover, options.as_unit);
+  kept->things = things_of(kept->scenario);
+  kept->field = Searcher().reach(kept->costs, kept->from, limits);
+
+  Answer answer;
+  answer.json = {{"command", "reach"}, {"budget", limits.budget ? json_cost(*limits.budget) : Json()}};
+  answer.json["cells"] = Json::array();
+  answer.keep = kept;
+  if (!kept->field.unused().empty()) {
+    refuse_cell(answer, mover.name + " reaches nothing", kept->field.unused().front().verdict);
+    return answer;
+  }
+  const Size size = kept->scenario.map.size();
+  for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
+    const Cell cell = size.cell(CellIndex{i});
+    if (!kept->field.reached(cell)) continue;
+    answer.json["cells"].push_back({cell.col, cell.row, json_cost(kept->field.cost(cell))});
+  }
+  const std::string within = limits.budget ? " within " + to_decimal(*limits.budget) : "";
+  const std::string what = counted(kept->field.reached_count(), "cell", "cells");
+  answer.text = fmt::format("{} reaches {}{} from {}\n", mover.name, what, within, show(kept->from));
+  if (kept->field.overflowed()) answer.text += "some cells were left out: their cost does not fit\n";
+
+  draw::Picture picture{
+      .title = kept->scenario.title, .map = &kept->scenario.map, .costs = &kept->costs, .mover = &mover};
+  picture.layers.blocked = true;
+  picture.things = kept->things;
+  picture.field = &kept->field;
+  picture.start = &kept->from;
+  picture.facts = {{"mover", mover.name}, {"reaches", what}};
+  if (limits.budget) picture.facts.emplace_back("budget", to_decimal(*limits.budget));
+  if (!options.common.json) answer.terminal_picture = terminal_picture(picture);
+  answer.pictures = {picture};
+  return answer;
+}
+
+}  // namespace
+
+void add_reach(CLI::App& app, Chosen& chosen) {
+  auto options = std::make_shared<Reach>();
+  CLI::App& command = *app.add_subcommand("reach", "where a unit gets with its movement points");
+  command.footer("Example: saunter reach demo/strand.toml --mover crab --from 30,12 --budget 8");
+  add_common(command, options->common);
+  command.add_option("--mover", options->mover, "who walks (default: the first mover of the file)");
+  command.add_option("--as", options->as_unit, "the unit that walks: its own cells are not in its way");
+  command.add_option("--from", options->from, "start cell as col,row")->required();
+  command.add_option("--budget", options->budget, "movement points (default: no limit)");
+  command.callback([&chosen, options] { chosen = {[options] { return reach(*options); }, &options->common}; });
+}
+
+}  // namespace saunter::app
