@@ -52,6 +52,9 @@ CostGrid::CostGrid(Board board, StepRules rules) : board_(board), rules_(rules),
       }
     }
   }
+  for (unsigned d = 0; d < static_cast<unsigned>(rules_.steps); ++d) {
+    longest_step_ = std::max({longest_step_, lengths_[0][d], lengths_[1][d]});
+  }
   if (board.tiling.shape() != Shape::triangle) fill_table();
 }
 
@@ -115,7 +118,12 @@ void CostGrid::find_cheapest() {
   for (std::int32_t row = 0; row < size().rows; ++row) {
     const std::span<const EntryCost> costs = std::as_const(entry_).row(row);
     std::uint16_t lowest_here = max_entry_cost;
-    for (const EntryCost cost : costs) lowest_here = std::min(lowest_here, static_cast<std::uint16_t>(cost - 1U));
+    EntryCost highest_here = blocked;
+    for (const EntryCost cost : costs) {
+      lowest_here = std::min(lowest_here, static_cast<std::uint16_t>(cost - 1U));
+      highest_here = std::max(highest_here, cost);
+    }
+    dearest_ = std::max(dearest_, highest_here);
     if (lowest_here > lowest || lowest_here == max_entry_cost) continue;
     if (lowest_here < lowest) cheapest_cells_ = 0;
     lowest = lowest_here;

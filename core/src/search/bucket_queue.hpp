@@ -6,34 +6,46 @@
 #include <cstdint>
 #include <vector>
 
+#include "saunter/grid/cell.hpp"
 #include "saunter/ground/cost.hpp"
 
 namespace saunter {
 
-/// Buckets in a ring, each as wide as the cheapest step: what is in the lowest one can be settled in any order, since
-/// every step from it leads to a later one (Dial 1969; Denardo and Fox 1979). A bit mask finds the next full bucket.
+/// A cell of a map in 32 bits: no side of a map is longer than 65,535. Saves a division at each turn.
+inline std::uint32_t pack(Cell cell) {
+  return (static_cast<std::uint32_t>(cell.row) << 16U) | static_cast<std::uint32_t>(cell.col);
+}
+inline Cell unpack(std::uint32_t packed) {
+  return {static_cast<std::int32_t>(packed & 0xFFFFU), static_cast<std::int32_t>(packed >> 16U)};
+}
+
+/// Buckets in a ring (Dial 1969; Denardo and Fox 1979), taken last in first out; a bit mask finds the next full one.
+/// Exact buckets (width 1) give entries in the order of their keys. Buckets as wide as the cheapest step do not, but
+/// what is in the lowest of them can be settled in any order, since every step from it leads to a later one.
 class BucketQueue {
  public:
   struct Entry {
-    std::uint32_t cell = 0;
+    std::uint32_t cell = 0;  ///< packed, see pack()
     Cost cost = 0;
   };
 
-  /// Empties it and sets the width. @param cheapest, dearest  bounds of what one step can cost; cheapest >= 1
-  void begin(Cost cheapest, Cost dearest) {
-    width_ = cheapest;
-    const std::size_t wanted = std::bit_ceil(std::size_t{dearest / cheapest} + 3);
+  /// Empties it and sets the width of a bucket, at most this (>= 1). @param reach  how far a push can lie above the key
+  /// taken last
+  void begin(Cost width, std::uint64_t reach) {
+    empty_full_buckets();
+    shift_ = static_cast<unsigned>(std::bit_width(width)) - 1;  // a power of two: a shift is cheaper than a division
+    const std::size_t wanted = std::bit_ceil(static_cast<std::size_t>(reach >> shift_) + 3);
     if (ring_.size() < wanted) ring_.resize(wanted);
     mask_ = wanted - 1;
-    for (auto& bucket : ring_) bucket.clear();
     full_.assign((wanted + 63) / 64, 0);
     lowest_ = 0;
     count_ = 0;
   }
   [[nodiscard]] bool empty() const { return count_ == 0; }
 
-  void push(Entry entry) {
-    const std::size_t slot = (entry.cost / width_) & mask_;
+  void push(Entry entry) { push(entry, entry.cost); }
+  void push(Entry entry, std::uint64_t key) {
+    const std::size_t slot = static_cast<std::size_t>(key >> shift_) & mask_;
     ring_[slot].push_back(entry);
     full_[slot / 64] |= std::uint64_t{1} << (slot % 64);
     ++count_;
@@ -51,11 +63,19 @@ class BucketQueue {
   }
 
   /// Starts at the bucket of this cost: the least that will be pushed. @pre empty()
-  void start_at(Cost cost) { lowest_ = cost / width_; }
+  void start_at(Cost cost) { lowest_ = cost >> shift_; }
   /// Whether a cost lies within the ring now, counted from the lowest bucket.
-  [[nodiscard]] bool fits(Cost cost) const { return cost / width_ - lowest_ <= mask_; }
+  [[nodiscard]] bool fits(Cost cost) const { return (cost >> shift_) - lowest_ <= mask_; }
 
  private:
+  /// What an ended search left behind; looks only where something is.
+  void empty_full_buckets() {
+    for (std::size_t word = 0; word < full_.size(); ++word) {
+      for (std::uint64_t bits = full_[word]; bits != 0; bits &= bits - 1) {
+        ring_[word * 64 + static_cast<std::size_t>(std::countr_zero(bits))].clear();
+      }
+    }
+  }
   std::size_t next_full(std::size_t slot) {
     std::size_t word = slot / 64;
     std::uint64_t bits = full_[word] & (~std::uint64_t{0} << (slot % 64));
@@ -68,7 +88,7 @@ class BucketQueue {
     return found;
   }
 
-  Cost width_ = 1;
+  unsigned shift_ = 0;
   std::size_t mask_ = 0;
   std::vector<std::vector<Entry>> ring_;
   std::vector<std::uint64_t> full_;

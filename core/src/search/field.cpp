@@ -36,16 +36,16 @@ void FieldSearch::run(std::span<const Source> sources, const FieldOptions& optio
   auto& waiting = scratch_.waiting;
   std::sort(waiting.begin(), waiting.end(), [](const auto& a, const auto& b) { return a.cost < b.cost; });
   BucketQueue& queue = scratch_.queue;
-  queue.begin(std::max<Cost>(1, costs_.cheapest()), dearest_step());
+  queue.begin(std::max<Cost>(1, costs_.cheapest()), costs_.dearest_step());
   // Late sources enter when they come within the ring's reach.
   for (std::size_t next = 0; next < waiting.size() || !queue.empty();) {
     if (queue.empty()) queue.start_at(waiting[next].cost);
     while (next < waiting.size() && queue.fits(waiting[next].cost)) queue.push(waiting[next++]);
     const BucketQueue::Entry first = queue.pop();
-    const CellIndex index{first.cell};
-    if (field_.cost_[index] != first.cost) continue;  // an older, dearer entry
+    const Cell cell = unpack(first.cell);
+    if (field_.cost_[cell] != first.cost) continue;  // an older, dearer entry
     scratch_.order.push_back(first.cell);
-    relax_around(index, first.cost);
+    relax_around(cell, first.cost);
   }
   field_.reached_ = scratch_.order.size();
   field_.overflowed_ = overflow_seen_ && leaves_cells_out();
@@ -75,21 +75,12 @@ void FieldSearch::add_source(const Source& source, std::size_t number) {
   Cost& known = field_.cost_[source.cell];
   if (source.head_start > bound_ || source.head_start >= known) return;
   known = source.head_start;
-  scratch_.waiting.push_back({costs_.size().index(source.cell).value(), source.head_start});
-}
-
-Cost FieldSearch::dearest_step() const {
-  EntryCost dearest = 0;
-  for (const EntryCost cost : costs_.entries()) dearest = std::max(dearest, cost);
-  Length longest = 100;
-  for (Direction d = 0; d < costs_.rules().steps; ++d) {
-    longest = std::max({longest, costs_.step_length(0, d), costs_.step_length(1, d)});
-  }
-  return step_cost(longest, dearest);
+  scratch_.waiting.push_back({pack(source.cell), source.head_start});
 }
 
 template <typename Visitor>
-void FieldSearch::for_each_step(Cell cell, CellIndex index, Steps steps, Visitor&& visit) const {
+void FieldSearch::for_each_step(Cell cell, Steps steps, Visitor&& visit) const {
+  const CellIndex index = costs_.size().index(cell);
   const auto kind = static_cast<unsigned>(costs_.tiling().kind(cell));
   const bool arriving = steps == Steps::arriving;
   unsigned candidates = costs_.moves(cell);
@@ -106,13 +97,14 @@ void FieldSearch::for_each_step(Cell cell, CellIndex index, Steps steps, Visitor
     }
     const CellIndex other_index = costs_.size().index(other);
     const EntryCost entered = costs_.entry(arriving ? index : other_index);
-    visit(other_index, d, step_cost(costs_.step_length(static_cast<int>(kind), static_cast<Direction>(d)), entered));
+    visit(other, other_index, d,
+          step_cost(costs_.step_length(static_cast<int>(kind), static_cast<Direction>(d)), entered));
   }
 }
 
-void FieldSearch::relax_around(CellIndex index, Cost cost_here) {
+void FieldSearch::relax_around(Cell cell, Cost cost_here) {
   const Steps steps = travel_ == Travel::to_sources ? Steps::arriving : Steps::leaving;
-  for_each_step(costs_.size().cell(index), index, steps, [&](CellIndex other, unsigned, Cost step) {
+  for_each_step(cell, steps, [&](Cell next, CellIndex other, unsigned, Cost step) {
     const std::uint64_t cost = std::uint64_t{cost_here} + step;
     if (cost > bound_) {
       overflow_seen_ = !budgeted_;
@@ -120,7 +112,7 @@ void FieldSearch::relax_around(CellIndex index, Cost cost_here) {
     }
     if (cost >= field_.cost_[other]) return;
     field_.cost_[other] = static_cast<Cost>(cost);
-    scratch_.queue.push({other.value(), static_cast<Cost>(cost)});
+    scratch_.queue.push({pack(next), static_cast<Cost>(cost)});
   });
 }
 
@@ -129,8 +121,8 @@ bool FieldSearch::leaves_cells_out() const {
   const Steps steps = travel_ == Travel::to_sources ? Steps::arriving : Steps::leaving;
   bool found = false;
   for (const std::uint32_t at : scratch_.order) {
-    for_each_step(costs_.size().cell(CellIndex{at}), CellIndex{at}, steps,
-                  [&](CellIndex other, unsigned, Cost) { found = found || field_.cost_[other] == unreached; });
+    for_each_step(unpack(at), steps,
+                  [&](Cell, CellIndex other, unsigned, Cost) { found = found || field_.cost_[other] == unreached; });
   }
   return found;
 }
@@ -145,9 +137,10 @@ void FieldSearch::tell_directions(std::span<const Source> sources) {
   }
   const Steps steps = travel_ == Travel::to_sources ? Steps::leaving : Steps::arriving;
   for (const std::uint32_t at : scratch_.order) {
-    const CellIndex index{at};
+    const Cell cell = unpack(at);
+    const CellIndex index = costs_.size().index(cell);
     const bool is_source = field_.source_[index] != no_source;
-    for_each_step(costs_.size().cell(index), index, steps, [&](CellIndex other, unsigned d, Cost step) {
+    for_each_step(cell, steps, [&](Cell, CellIndex other, unsigned d, Cost step) {
       const Cost there = field_.cost_[other];
       if (there == unreached || std::uint64_t{there} + step != field_.cost_[index]) return;
       if (!is_source && field_.next_[index] == Field::no_direction) field_.next_[index] = static_cast<std::uint8_t>(d);

@@ -34,13 +34,12 @@ class FieldSearch {
 
   void prepare();
   void add_source(const Source& source, std::size_t number);
-  void relax_around(CellIndex index, Cost cost_here);
+  void relax_around(Cell cell, Cost cost_here);
   [[nodiscard]] bool leaves_cells_out() const;
   void tell_directions(std::span<const Source> sources);
-  [[nodiscard]] Cost dearest_step() const;
-  /// Calls visit(neighbour, direction towards it, step cost) for each legal step.
+  /// Calls visit(neighbour, its index, direction towards it, step cost) for each legal step.
   template <typename Visitor>
-  void for_each_step(Cell cell, CellIndex index, Steps steps, Visitor&& visit) const;
+  void for_each_step(Cell cell, Steps steps, Visitor&& visit) const;
 
   FieldScratch& scratch_;
   Field& field_;

@@ -16,27 +16,64 @@ struct Node {
   bool expanded = false;
 };
 
-/// A place in line to be expanded.
-struct Waiting {
-  std::uint64_t total = 0;  // cost + estimate
-  std::uint64_t estimate = 0;
-  std::uint32_t number = 0;  // counts up: later ones go first
-  CellIndex cell;
-};
+/// Steps dearer than this would need more buckets than they are worth; a heap takes over, in the same order.
+constexpr Cost most_bucketed_step = 20'000;
 
-constexpr bool goes_after(const Waiting& a, const Waiting& b) {
-  if (a.total != b.total) return a.total > b.total;
-  if (a.estimate != b.estimate) return a.estimate > b.estimate;
-  return a.number < b.number;
-}
+/// Places in line to be expanded: least cost + estimate first, among equals the last one put in line.
+class Line {
+ public:
+  using Entry = BucketQueue::Entry;
+
+  void begin(Cost dearest_step) {
+    bucketed_ = dearest_step <= most_bucketed_step;
+    heap_.clear();
+    number_ = 0;
+    // The estimate changes by no more than the step costs.
+    if (bucketed_) buckets_.begin(1, 2 * std::uint64_t{dearest_step});
+  }
+  void start_at(std::uint64_t total) {
+    if (bucketed_) buckets_.start_at(static_cast<Cost>(total));
+  }
+  [[nodiscard]] bool empty() const { return bucketed_ ? buckets_.empty() : heap_.empty(); }
+  void push(Entry entry, std::uint64_t total) {
+    if (bucketed_) {
+      buckets_.push(entry, total);
+      return;
+    }
+    heap_.push_back({total, number_++, entry});
+    std::push_heap(heap_.begin(), heap_.end(), goes_after);
+  }
+  Entry pop() {
+    if (bucketed_) return buckets_.pop();
+    std::pop_heap(heap_.begin(), heap_.end(), goes_after);
+    const Entry entry = heap_.back().entry;
+    heap_.pop_back();
+    return entry;
+  }
+
+ private:
+  struct Waiting {
+    std::uint64_t total = 0;
+    std::uint64_t number = 0;
+    Entry entry;
+  };
+  static bool goes_after(const Waiting& a, const Waiting& b) {
+    return a.total != b.total ? a.total > b.total : a.number < b.number;
+  }
+
+  bool bucketed_ = true;
+  BucketQueue buckets_;
+  std::vector<Waiting> heap_;
+  std::uint64_t number_ = 0;
+};
 
 }  // namespace
 
 struct Searcher::Scratch {
   std::vector<Node> nodes;
   std::uint32_t query = 0;
-  std::vector<Waiting> line;     // a heap
-  std::vector<CellIndex> queue;  // first in, first out
+  Line line;
+  std::vector<std::uint32_t> queue;  // packed cells, first in, first out
   FieldScratch field;
 
   void begin(std::size_t cells) {
@@ -45,7 +82,6 @@ struct Searcher::Scratch {
       std::fill(nodes.begin(), nodes.end(), Node{});
       query = 1;
     }
-    line.clear();
     queue.clear();
   }
   [[nodiscard]] bool knows(CellIndex cell) const { return nodes[cell.value()].query == query; }
@@ -94,8 +130,7 @@ class RouteSearch {
 
   /// Calls visit(cell, index, way back, step cost) for each legal step.
   template <typename Visitor>
-  void for_each_step(CellIndex from, Visitor&& visit) const {
-    const Cell cell = size_.cell(from);
+  void for_each_step(Cell cell, Visitor&& visit) const {
     const auto kind = static_cast<unsigned>(costs_.tiling().kind(cell));
     for (unsigned left = costs_.moves(cell); left != 0; left &= left - 1) {
       const auto d = static_cast<unsigned>(std::countr_zero(left));
@@ -119,13 +154,12 @@ class RouteSearch {
   }
 
   /// Counts a place as expanded; false when the limit is used up.
-  [[nodiscard]] bool expand(CellIndex index, std::uint64_t estimate) {
+  [[nodiscard]] bool expand(Cell cell, CellIndex index, bool guided) {
     if (route_.expanded_ == options_.limit) return false;
     ++route_.expanded_;
     if (options_.trace != nullptr) {
-      const Cell cell = size_.cell(index);
       const CellIndex came_from = cell == from_ ? index : size_.index(parent(cell));
-      options_.trace->push_back({index, came_from, scratch_.node(index).cost, estimate});
+      options_.trace->push_back({index, came_from, scratch_.node(index).cost, guided ? estimate_(cell) : 0});
     }
     return true;
   }
@@ -134,34 +168,34 @@ class RouteSearch {
     const bool guided = options_.by == Algorithm::astar;
     const std::uint64_t bound = options_.budget.value_or(max_cost);
     bool cut = false;
-    std::uint32_t number = 0;
+    scratch_.line.begin(costs_.dearest_step());
     const auto reach = [&](Cell cell, CellIndex index, std::uint64_t cost, std::uint8_t back) {
       const std::uint64_t estimate = estimate_(cell);
-      const std::uint64_t guide = guided ? estimate : 0;
-      if (cost + guide > bound) {
+      const std::uint64_t total = cost + (guided ? estimate : 0);
+      if (total > bound) {
         cut = true;
         return;
       }
       note_reached(cell, estimate);
       scratch_.node(index) = {scratch_.query, static_cast<Cost>(cost), back, false};
-      scratch_.line.push_back({cost + guide, guide, number++, index});
-      std::push_heap(scratch_.line.begin(), scratch_.line.end(), goes_after);
+      scratch_.line.push({pack(cell), static_cast<Cost>(cost)}, total);
     };
+    if (guided) scratch_.line.start_at(std::min<std::uint64_t>(estimate_(from_), max_cost));
     reach(from_, size_.index(from_), 0, 0);
     while (!scratch_.line.empty()) {
-      std::pop_heap(scratch_.line.begin(), scratch_.line.end(), goes_after);
-      const Waiting first = scratch_.line.back();
-      scratch_.line.pop_back();
-      if (scratch_.node(first.cell).expanded) continue;  // an older, dearer entry
-      if (!expand(first.cell, first.estimate)) return Reason::stopped;
-      if (first.cell == goal_) return Reason::found;
-      scratch_.node(first.cell).expanded = true;
-      const std::uint64_t cost_here = scratch_.node(first.cell).cost;
-      for_each_step(first.cell, [&](Cell next, CellIndex index, std::uint8_t back, Cost step) {
+      const BucketQueue::Entry first = scratch_.line.pop();
+      const Cell cell = unpack(first.cell);
+      const CellIndex index = size_.index(cell);
+      if (scratch_.node(index).expanded) continue;  // an older, dearer entry
+      if (!expand(cell, index, guided)) return Reason::stopped;
+      if (index == goal_) return Reason::found;
+      scratch_.node(index).expanded = true;
+      const std::uint64_t cost_here = scratch_.node(index).cost;
+      for_each_step(cell, [&](Cell next, CellIndex next_index, std::uint8_t back, Cost step) {
         const std::uint64_t cost = cost_here + step;
-        const Node& known = scratch_.node(index);
+        const Node& known = scratch_.node(next_index);
         if (known.query == scratch_.query && (known.expanded || known.cost <= cost)) return;
-        reach(next, index, cost, back);
+        reach(next, next_index, cost, back);
       });
     }
     if (!cut) return Reason::no_way;
@@ -174,13 +208,14 @@ class RouteSearch {
     const auto reach = [&](Cell cell, CellIndex index, std::uint8_t back) {
       note_reached(cell, estimate_(cell));
       scratch_.node(index) = {scratch_.query, 0, back, false};
-      queue.push_back(index);
+      queue.push_back(pack(cell));
     };
     reach(from_, size_.index(from_), 0);
     for (std::size_t i = 0; i < queue.size(); ++i) {
-      if (!expand(queue[i], 0)) return Reason::stopped;
-      if (queue[i] == goal_) return cost_of_way() <= max_cost ? Reason::found : Reason::cost_overflow;
-      for_each_step(queue[i], [&](Cell next, CellIndex index, std::uint8_t back, Cost /*step*/) {
+      const Cell at = unpack(queue[i]);
+      if (!expand(at, size_.index(at), false)) return Reason::stopped;
+      if (at == to_) return cost_of_way() <= max_cost ? Reason::found : Reason::cost_overflow;
+      for_each_step(at, [&](Cell next, CellIndex index, std::uint8_t back, Cost /*step*/) {
         if (!scratch_.knows(index)) reach(next, index, back);
       });
     }
@@ -191,14 +226,14 @@ class RouteSearch {
   bool can_reach_goal() {
     scratch_.begin(size_.cell_count());
     auto& queue = scratch_.queue;
-    const auto reach = [&](CellIndex index) {
+    const auto reach = [&](Cell cell, CellIndex index) {
       scratch_.node(index).query = scratch_.query;
-      queue.push_back(index);
+      queue.push_back(pack(cell));
     };
-    reach(size_.index(from_));
+    reach(from_, size_.index(from_));
     for (std::size_t i = 0; i < queue.size() && !scratch_.knows(goal_); ++i) {
-      for_each_step(queue[i], [&](Cell, CellIndex index, std::uint8_t, Cost) {
-        if (!scratch_.knows(index)) reach(index);
+      for_each_step(unpack(queue[i]), [&](Cell cell, CellIndex index, std::uint8_t, Cost) {
+        if (!scratch_.knows(index)) reach(cell, index);
       });
     }
     return scratch_.knows(goal_);

@@ -14,10 +14,10 @@ enum class LineKind : std::uint8_t {
   corners  ///< squares: diagonal steps too, the thinnest line; other tilings: as edges
 };
 
-/// The cells of a straight line from one cell to another, both included, without gaps and without detours: one more than
-/// the fewest steps. Squares and hexes: each step leads to the cell whose centre is nearest to the true line; triangles:
-/// across the edge that the line crosses. Decided in whole numbers, the first in the fixed order among equals. A line and
-/// its reverse hold the same cells.
+/// The cells of a straight line from one cell to another, both included, without gaps and without detours: one more
+/// than the fewest steps. Squares and hexes: each step leads to the cell whose centre is nearest to the true line;
+/// triangles: across the edge that the line crosses. Decided in whole numbers, the first in the fixed order among
+/// equals. A line and its reverse hold the same cells.
 /// @param out  cleared first; grows only when it must. @cost O(length). @pre both cells within +-2^20 of each other
 void line_of_cells(Tiling tiling, Cell from, Cell to, std::vector<Cell>& out, LineKind kind = LineKind::edges);
 

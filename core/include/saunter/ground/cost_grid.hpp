@@ -79,6 +79,11 @@ class CostGrid {
   /// The smallest entry cost of any cell; `blocked` when there is nowhere to stand. O(1).
   [[nodiscard]] EntryCost cheapest() const { return cheapest_; }
 
+  /// No cell costs more. The largest entry cost when the grid was made; changes only raise it. O(1).
+  [[nodiscard]] EntryCost dearest() const { return dearest_; }
+  /// No legal step costs more, hundredths. O(1).
+  [[nodiscard]] Cost dearest_step() const { return step_cost(longest_step_, dearest_); }
+
   /// Changes one cell of a grid that has no barriers or height limits (made from numbers, or baked from a map without).
   /// Amortised O(1). @pre the cell is on the map, !has_sides()
   void set_entry(Cell cell, EntryCost cost);
@@ -109,6 +114,7 @@ class CostGrid {
     if (cost != blocked && cost == cheapest_) --cheapest_cells_;
   }
   void take_cheapest(EntryCost cost) {
+    if (cost > dearest_) dearest_ = cost;
     if (cost == blocked || (cheapest_cells_ > 0 && cost > cheapest_)) return;
     if (cheapest_cells_ == 0 && cheapest_ != blocked && cost > cheapest_) return;  // perhaps not the least: look later
     cheapest_cells_ = cost == cheapest_ ? cheapest_cells_ + 1 : 1;
@@ -130,6 +136,8 @@ class CostGrid {
   std::array<std::array<std::uint8_t, 512>, 2> table_ = {};
   EntryCost cheapest_ = blocked;
   std::size_t cheapest_cells_ = 0;
+  EntryCost dearest_ = blocked;
+  Length longest_step_ = 100;
   std::uint64_t revision_ = 0;
 };
 

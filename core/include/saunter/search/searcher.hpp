@@ -35,8 +35,8 @@ struct RouteOptions {
 /// Answers route queries. Owns the scratch memory of the searches: one searcher for each thread, kept between queries.
 /// After the first query on a board of some size (and with the longest way met), queries allocate nothing.
 ///
-/// Order of expansion: least cost + estimate first (dijkstra: least cost); among equals the smaller estimate, then the
-/// place that was put in line last. bfs: in the order of discovery, neighbours in the tiling's fixed order. Equal input
+/// Order of expansion: least cost + estimate first (dijkstra: least cost); among equals the place that was put in line
+/// last. bfs: in the order of discovery, neighbours in the tiling's fixed order. Equal input
 /// gives the same way on every machine and compiler; two algorithms may give different ways of equal cost.
 class Searcher {
  public:
@@ -53,7 +53,9 @@ class Searcher {
   ///         long, are verdicts. See `Reason` for their order. The verdict's cell is the start or goal as given, or the
   ///         reached cell with the least estimate (the first of them in reading order).
   /// @pre options.limit > 0; no budget with bfs
-  /// @cost O(n log n) for n cells reached; 12 bytes a cell of scratch, 24 for each place in line
+  /// @cost O(n) for n cells reached with a ring of buckets; O(n log n) where a step may cost more than 200 (a heap
+  /// then).
+  ///       12 bytes a cell of scratch, 8 for each place in line
   [[nodiscard]] const Route& route(const CostGrid& costs, Cell from, Cell to, const RouteOptions& options = {}) &;
 
   /// The cost of travelling from every cell to the cheapest of some goals, with the next step there. Goals that can't
