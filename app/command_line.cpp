@@ -1,5 +1,6 @@
+#include <cerrno>
 #include <cstdio>
-#include <cstring>
+#include <system_error>
 
 #include "command.hpp"
 #include "saunter/io/files.hpp"
@@ -16,14 +17,14 @@ std::string one_line(std::string text) {
 }
 
 int refuse(const std::string& message) {
-  std::fprintf(stderr, "saunter: %s\n", one_line(message).c_str());
+  (void)std::fprintf(stderr, "saunter: %s\n", one_line(message).c_str());
   return exit_bad;
 }
 
 /// Writes text to standard output; refuses when it does not all arrive.
 void print(const std::string& text) {
   const bool written = std::fwrite(text.data(), 1, text.size(), stdout) == text.size();
-  if (std::fflush(stdout) != 0 || !written) throw Refused{std::string("standard output: ") + std::strerror(errno)};
+  if (std::fflush(stdout) != 0 || !written) throw Refused{"standard output: " + std::generic_category().message(errno)};
 }
 
 std::string picture_bytes(const std::vector<draw::Picture>& pictures, const std::string& file) {

@@ -25,10 +25,7 @@ struct Entrant {
   double micros = 0;
 };
 
-struct Kept {
-  io::Scenario scenario;
-  CostGrid costs;
-  std::vector<draw::Thing> things;
+struct Kept : Ready {
   std::vector<Entrant> entrants;
   Cell from;
   Cell to;
@@ -59,10 +56,7 @@ Answer compare(const Compare& options) {
   if (options.repeat < 1) throw Refused{"--repeat: found " + std::to_string(options.repeat) + ", expected at least 1"};
   std::vector<Algorithm> algorithms;
   for (const std::string& name : split(options.by, ',')) algorithms.push_back(parse_algorithm(name));
-  kept->scenario = load(options.common);
-  const Mover& mover = choose_mover(kept->scenario, options.mover);
-  kept->costs = bake_for(kept->scenario, mover);
-  kept->things = things_of(kept->scenario);
+  kept->make(options.common, options.mover);
   for (const Algorithm algorithm : algorithms) kept->entrants.push_back(run(*kept, algorithm, options.repeat));
   // The measure of "optimal" is always asked for itself, whoever takes part.
   Searcher searcher;
@@ -73,11 +67,11 @@ Answer compare(const Compare& options) {
   answer.json = {{"command", "compare"}, {"runs", Json::array()}};
   const Reason reason = best.verdict().reason;
   if (reason != Reason::found && reason < Reason::no_way) {
-    refuse_cell(answer, mover.name + " finds no way", best.verdict());
+    refuse_cell(answer, kept->mover->name + " finds no way", best.verdict());
     return answer;
   }
   answer.exit_code = best.found() ? exit_yes : exit_no;
-  answer.text = fmt::format("{} from {} to {}\n{:<10} {:>10} {:>7} {:>9} {:>12}\n", mover.name, show(kept->from),
+  answer.text = fmt::format("{} from {} to {}\n{:<10} {:>10} {:>7} {:>9} {:>12}\n", kept->mover->name, show(kept->from),
                             show(kept->to), "search", "cost", "steps", "checked", "microseconds");
   for (const Entrant& entrant : kept->entrants) {
     const Route& route = entrant.route;
@@ -96,12 +90,8 @@ Answer compare(const Compare& options) {
     answer.text += fmt::format("{:<10} {:>10} {:>7} {:>9} {:>12.1f}{}\n", algorithm_name(route.algorithm()),
                                route.found() ? to_decimal(route.cost()) : to_string(route.verdict()), route.steps(),
                                route.expanded(), entrant.micros, remark);
-    draw::Picture panel{.title = std::string(algorithm_name(route.algorithm())),
-                        .map = &kept->scenario.map,
-                        .costs = &kept->costs,
-                        .mover = &mover};
-    panel.layers.blocked = true;
-    panel.things = kept->things;
+    draw::Picture panel = kept->picture();
+    panel.title = algorithm_name(route.algorithm());
     panel.visits = entrant.visits;
     panel.path = route.cells();
     panel.start = &kept->from;

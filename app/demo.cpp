@@ -1,3 +1,5 @@
+#include <fmt/format.h>
+
 #include <filesystem>
 
 #include "shared.hpp"
@@ -79,13 +81,13 @@ Answer tour(const Demo& options) {
     const std::string picture = (std::filesystem::path(options.out) / stop.picture).string();
     words.insert(words.end(), {"--draw", picture});
     std::string shown = "saunter";
-    for (const std::string& word : words) shown += " " + word;
+    for (const std::string& word : words) shown.append(" ").append(word);
     std::string printed;
     const int code = run_command_line(words, &printed);
     if (code != stop.expected)
       throw Refused{"the demo's \"" + shown + "\" ended with exit code " + std::to_string(code)};
-    answer.text += "\n" + std::string(stop.says) + "\n$ " + shown + "\n" + printed;
-    written += "  " + picture + "   " + stop.says + "\n";
+    answer.text += fmt::format("\n{}\n$ {}\n{}", stop.says, shown, printed);
+    written += fmt::format("  {}   {}\n", picture, stop.says);
     done.push_back({{"shows", stop.says}, {"run", shown}, {"exit", code}, {"picture", picture}});
   }
   answer.text += "\nPictures written:\n" + written;

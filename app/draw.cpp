@@ -1,6 +1,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <array>
 
 #include "shared.hpp"
 
@@ -24,18 +25,22 @@ struct LayerName {
   const char* name;
   bool draw::Layers::*flag;
 };
-constexpr LayerName layer_names[] = {
-    {"terrain", &draw::Layers::terrain}, {"cost", &draw::Layers::cost},         {"height", &draw::Layers::height},
-    {"blocked", &draw::Layers::blocked}, {"barriers", &draw::Layers::barriers}, {"units", &draw::Layers::units},
-};
+constexpr std::array<LayerName, 6> layer_names = {{
+    {"terrain", &draw::Layers::terrain},
+    {"cost", &draw::Layers::cost},
+    {"height", &draw::Layers::height},
+    {"blocked", &draw::Layers::blocked},
+    {"barriers", &draw::Layers::barriers},
+    {"units", &draw::Layers::units},
+}};
 
 draw::Layers parse_layers(const std::string& text) {
   draw::Layers layers;
   for (const LayerName& layer : layer_names) layers.*layer.flag = false;
   for (const std::string& word : split(text, ',')) {
-    const auto* found = std::find_if(std::begin(layer_names), std::end(layer_names),
-                                     [&](const LayerName& layer) { return word == layer.name; });
-    if (found == std::end(layer_names)) {
+    const auto* const found = std::find_if(layer_names.begin(), layer_names.end(),
+                                           [&](const LayerName& layer) { return word == layer.name; });
+    if (found == layer_names.end()) {
       throw Refused{"--layers: found \"" + word +
                     "\", expected a list of terrain, cost, height, blocked, barriers, units"};
     }

@@ -15,10 +15,7 @@ struct FieldCommand {
   std::string csv;
 };
 
-struct Kept {
-  io::Scenario scenario;
-  CostGrid costs;
-  std::vector<draw::Thing> things;
+struct Kept : Ready {
   Field field;
   std::vector<Source> goals;
   std::vector<Cell> marks;  // the goals that can be used
@@ -38,10 +35,7 @@ void add_csv(Answer& answer, const Kept& kept, const std::string& file) {
 Answer field(const FieldCommand& options) {
   auto kept = std::make_shared<Kept>();
   for (const std::string& goal : options.to) kept->goals.push_back({parse_cell(goal, "--to")});
-  kept->scenario = load(options.common);
-  const Mover& mover = choose_mover(kept->scenario, options.mover);
-  kept->costs = bake_for(kept->scenario, mover);
-  kept->things = things_of(kept->scenario);
+  kept->make(options.common, options.mover);
   kept->field = Searcher().field_to(kept->costs, kept->goals);
 
   Answer answer;
@@ -67,18 +61,15 @@ Answer field(const FieldCommand& options) {
     refuse_cell(answer, "no goal can be used", unused.front().verdict);
     return answer;
   }
-  answer.text = fmt::format("{} gets to {} of {} from {}\n{}", mover.name,
+  answer.text = fmt::format("{} gets to {} of {} from {}\n{}", kept->mover->name,
                             counted(kept->goals.size() - unused.size(), "goal", "goals"), kept->goals.size(),
                             counted(kept->field.reached_count(), "cell", "cells"), left_out);
   if (!options.csv.empty()) add_csv(answer, *kept, options.csv);
 
-  draw::Picture picture{
-      .title = kept->scenario.title, .map = &kept->scenario.map, .costs = &kept->costs, .mover = &mover};
-  picture.layers.blocked = true;
-  picture.things = kept->things;
+  draw::Picture picture = kept->picture();
   picture.field = &kept->field;
   picture.arrows = true;
-  picture.facts = {{"mover", mover.name},
+  picture.facts = {{"mover", kept->mover->name},
                    {"goals", std::to_string(kept->goals.size() - unused.size())},
                    {"cells with a way", std::to_string(kept->field.reached_count())}};
   picture.goals = kept->marks;

@@ -14,10 +14,7 @@ struct Reach {
   std::string budget;
 };
 
-struct Kept {
-  io::Scenario scenario;
-  CostGrid costs;
-  std::vector<draw::Thing> things;
+struct Kept : Ready {
   Field field;
   Cell from;
 };
@@ -28,10 +25,7 @@ Answer reach(const Reach& options) {
   FieldOptions limits;
   if (!options.budget.empty())
     limits.budget = static_cast<Cost>(parse_hundredths(options.budget, "--budget", 0, max_cost));
-  kept->scenario = load(options.common);
-  const Mover& mover = choose_mover(kept->scenario, options.mover);
-  kept->costs = bake_for(kept->scenario, mover, options.as_unit);
-  kept->things = things_of(kept->scenario);
+  kept->make(options.common, options.mover, options.as_unit);
   kept->field = Searcher().reach(kept->costs, kept->from, limits);
 
   Answer answer;
@@ -39,7 +33,7 @@ Answer reach(const Reach& options) {
   answer.json["cells"] = Json::array();
   answer.keep = kept;
   if (!kept->field.unused().empty()) {
-    refuse_cell(answer, mover.name + " reaches nothing", kept->field.unused().front().verdict);
+    refuse_cell(answer, kept->mover->name + " reaches nothing", kept->field.unused().front().verdict);
     return answer;
   }
   const Size size = kept->scenario.map.size();
@@ -50,16 +44,13 @@ Answer reach(const Reach& options) {
   }
   const std::string within = limits.budget ? " within " + to_decimal(*limits.budget) : "";
   const std::string what = counted(kept->field.reached_count(), "cell", "cells");
-  answer.text = fmt::format("{} reaches {}{} from {}\n", mover.name, what, within, show(kept->from));
+  answer.text = fmt::format("{} reaches {}{} from {}\n", kept->mover->name, what, within, show(kept->from));
   if (kept->field.overflowed()) answer.text += "some cells were left out: their cost does not fit\n";
 
-  draw::Picture picture{
-      .title = kept->scenario.title, .map = &kept->scenario.map, .costs = &kept->costs, .mover = &mover};
-  picture.layers.blocked = true;
-  picture.things = kept->things;
+  draw::Picture picture = kept->picture();
   picture.field = &kept->field;
   picture.start = &kept->from;
-  picture.facts = {{"mover", mover.name}, {"reaches", what}};
+  picture.facts = {{"mover", kept->mover->name}, {"reaches", what}};
   if (limits.budget) picture.facts.emplace_back("budget", to_decimal(*limits.budget));
   if (!options.common.json) answer.terminal_picture = terminal_picture(picture);
   answer.pictures = {picture};

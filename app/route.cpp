@@ -17,10 +17,7 @@ struct RouteCommand {
   std::optional<std::uint64_t> limit;
 };
 
-struct Kept {
-  io::Scenario scenario;
-  CostGrid costs;
-  std::vector<draw::Thing> things;
+struct Kept : Ready {
   std::vector<Visit> visits;
   Route route;
   Cell from;
@@ -41,15 +38,15 @@ RouteOptions search_options(const RouteCommand& options, std::vector<Visit>* tra
   return search;
 }
 
-std::string sentence(const Kept& kept, const Mover& mover) {
+std::string sentence(const Kept& kept) {
   const Route& route = kept.route;
   const std::string ends = fmt::format("from {} to {}", show(kept.from), show(kept.to));
   const std::string checked = counted(route.expanded(), "cell", "cells") + " checked";
   if (!route.found()) {
-    return fmt::format("{} finds no way {}: {} ({} by {})\n", mover.name, ends, to_string(route.verdict()), checked,
-                       algorithm_name(route.algorithm()));
+    return fmt::format("{} finds no way {}: {} ({} by {})\n", kept.mover->name, ends, to_string(route.verdict()),
+                       checked, algorithm_name(route.algorithm()));
   }
-  return fmt::format("{} goes {}: cost {}, {} ({} by {})\n", mover.name, ends, to_decimal(route.cost()),
+  return fmt::format("{} goes {}: cost {}, {} ({} by {})\n", kept.mover->name, ends, to_decimal(route.cost()),
                      counted(route.steps(), "step", "steps"), checked, algorithm_name(route.algorithm()));
 }
 
@@ -66,17 +63,14 @@ Json answer_json(const Route& route) {
           {"at", found ? Json() : json_cell(route.verdict().at)}};
 }
 
-draw::Picture picture_of(const Kept& kept, const Mover& mover) {
-  draw::Picture picture{.title = kept.scenario.title, .map = &kept.scenario.map, .costs = &kept.costs};
-  picture.mover = &mover;
-  picture.layers.blocked = true;
-  picture.things = kept.things;
+draw::Picture picture_of(const Kept& kept) {
+  draw::Picture picture = kept.picture();
   picture.visits = kept.visits;
   picture.path = kept.route.cells();
   picture.start = &kept.from;
   picture.goal = &kept.to;
   const Route& route = kept.route;
-  picture.facts = {{"mover", mover.name}, {"search", std::string(algorithm_name(route.algorithm()))}};
+  picture.facts = {{"mover", kept.mover->name}, {"search", std::string(algorithm_name(route.algorithm()))}};
   if (route.found()) {
     picture.facts.emplace_back("cost", to_decimal(route.cost()));
     picture.facts.emplace_back("steps", std::to_string(route.steps()));
@@ -94,18 +88,15 @@ Answer route(const RouteCommand& options) {
   kept->to = parse_cell(options.to, "--to");
   const bool wants_trace = !options.common.draw.empty() || !options.common.json;
   const RouteOptions search = search_options(options, wants_trace ? &kept->visits : nullptr);
-  kept->scenario = load(options.common);
-  const Mover& mover = choose_mover(kept->scenario, options.mover);
-  kept->costs = bake_for(kept->scenario, mover, options.as_unit);
-  kept->things = things_of(kept->scenario);
+  kept->make(options.common, options.mover, options.as_unit);
   Searcher searcher;
   kept->route = searcher.route(kept->costs, kept->from, kept->to, search);
 
   Answer answer;
   answer.exit_code = kept->route.found() ? exit_yes : exit_no;
   answer.json = answer_json(kept->route);
-  answer.text = sentence(*kept, mover);
-  answer.pictures = {picture_of(*kept, mover)};
+  answer.text = sentence(*kept);
+  answer.pictures = {picture_of(*kept)};
   if (!options.common.json) answer.terminal_picture = terminal_picture(answer.pictures.front());
   answer.keep = kept;
   return answer;

@@ -38,6 +38,20 @@ CostGrid bake_for(const io::Scenario& scenario, const Mover& mover, const std::s
   return bake(scenario.map, mover, &occupied);
 }
 
+void Ready::make(const Common& common, const std::string& mover_name, const std::string& as_unit) {
+  scenario = load(common);
+  mover = &choose_mover(scenario, mover_name);
+  costs = bake_for(scenario, *mover, as_unit);
+  things = things_of(scenario);
+}
+
+draw::Picture Ready::picture() const {
+  draw::Picture picture{.title = scenario.title, .map = &scenario.map, .costs = &costs, .mover = mover};
+  picture.layers.blocked = true;
+  picture.things = things;
+  return picture;
+}
+
 Cell parse_cell(const std::string& text, const std::string& option) {
   Cell cell;
   const char* const end = text.data() + text.size();

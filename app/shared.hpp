@@ -15,6 +15,23 @@ namespace saunter::app {
 /// The mover's cost grid with units in its way, all but the one named.
 [[nodiscard]] CostGrid bake_for(const io::Scenario& scenario, const Mover& mover, const std::string& as_unit = {});
 
+/// A scenario made ready for questions about one mover. Stays where it is: the mover and pictures point into it.
+struct Ready {
+  io::Scenario scenario;
+  const Mover* mover = nullptr;
+  CostGrid costs;
+  std::vector<draw::Thing> things;
+
+  Ready() = default;
+  ~Ready() = default;
+  Ready(const Ready&) = delete;
+  Ready& operator=(const Ready&) = delete;
+
+  void make(const Common& common, const std::string& mover_name, const std::string& as_unit = {});
+  /// The map with what the mover cannot enter hatched and everything that stands on it.
+  [[nodiscard]] draw::Picture picture() const;
+};
+
 /// "12,3": two 32-bit whole numbers and a comma, nothing else; refuses anything else, naming the option.
 [[nodiscard]] Cell parse_cell(const std::string& text, const std::string& option);
 /// "12.5" in hundredths; refuses anything else, naming the option.

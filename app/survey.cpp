@@ -162,8 +162,16 @@ Answer survey(const Survey& options) {
   for (const io::Unit& unit : scenario.units) {
     text += fmt::format("  {:<14} at {} ({})\n", unit.name, show(unit.at), counted(unit.cells.size(), "cell", "cells"));
   }
-  answer.json["units"] = scenario.units.size();
-  answer.json["threats"] = scenario.threats.size();
+  answer.json["units"] = Json::array();
+  for (const io::Unit& unit : scenario.units) {
+    answer.json["units"].push_back(
+        {{"name", unit.name}, {"at", json_cell(unit.at)}, {"cells", json_cells(unit.cells)}});
+  }
+  answer.json["threats"] = Json::array();
+  for (const io::Threat& threat : scenario.threats) {
+    answer.json["threats"].push_back(
+        {{"name", threat.name}, {"at", json_cell(threat.at)}, {"range", json_cost(threat.range)}});
+  }
   answer.json["notes"] = notes;
   for (const std::string& note : notes) text += "note: " + note + "\n";
 

@@ -4,9 +4,9 @@
 
 #include <cerrno>
 #include <cstdio>
-#include <cstring>
 #include <filesystem>
 #include <memory>
+#include <system_error>
 
 namespace saunter::io {
 namespace {
@@ -19,7 +19,7 @@ using File = std::unique_ptr<std::FILE, CloseFile>;
 constexpr const char* writable = "a file that can be written";
 
 Error system_error(const std::string& file, const std::string& expected) {
-  return {file, 0, 0, std::strerror(errno), expected};
+  return {file, 0, 0, std::generic_category().message(errno), expected};
 }
 
 }  // namespace

@@ -101,7 +101,7 @@ TEST_CASE("survey counts what is there") {
   CHECK(answer["terrain"][1]["cells"] == 3);
   CHECK(answer["movers"][0]["walkable"] == 8);
   CHECK(answer["movers"][1]["walkable"] == 11);
-  CHECK(answer["units"] == 1);
+  CHECK(answer["units"] == Json::parse("[{\"name\":\"hut\",\"at\":[3,0],\"cells\":[[3,0]]}]"));
   const Ran text = run_line("survey - --mover crab", pond);
   CHECK(text.exit_code == 0);
   CHECK(text.out.find("square map, 4 x 3 cells") != std::string::npos);
