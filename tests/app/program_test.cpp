@@ -205,7 +205,8 @@ TEST_CASE("convert writes the same scenario in other forms") {
     const std::string out = folder.path("strand.toml");
     const Ran ran = run_line("convert demo/strand.toml " + forms + " --json --out " + out);
     CHECK(ran.exit_code == 0);
-    for (const Json& file : json_of(ran)["files"]) CHECK(std::filesystem::exists(file.get<std::string>()));
+    const Json written = json_of(ran);
+    for (const Json& file : written["files"]) CHECK(std::filesystem::exists(file.get<std::string>()));
     for (const std::string query :
          {"route $ --from 3,4 --to 44,24 --json", "route $ --mover sled --from 3,4 --to 44,24 --json"}) {
       const auto ask = [&](const std::string& file) {
