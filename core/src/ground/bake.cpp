@@ -247,7 +247,7 @@ class Baker {
       const std::size_t count = word_end - bit;
       const EntryCost* const from = entries + (bit - BitGrid::margin);
       std::uint64_t open = 0;
-      for (std::size_t i = 0; i < count; ++i) open |= std::uint64_t{from[i] != blocked} << i;
+      for (std::size_t i = 0; i < count; ++i) open |= std::uint64_t{from[i] != blocked ? 1U : 0U} << i;
       const std::uint64_t changed = (count == 64 ? ~std::uint64_t{0} : (std::uint64_t{1} << count) - 1) << (bit % 64);
       open <<= bit % 64;
       bit = word_end;
