@@ -2,7 +2,6 @@
 file(GLOB sources ${SOURCE}/core/src/ground/*.cpp ${SOURCE}/core/src/search/*.cpp ${SOURCE}/core/src/grid/*.cpp)
 list(FILTER sources EXCLUDE REGEX "frame\\.cpp$")  # floating point: not part of any answer a search gives
 file(MAKE_DIRECTORY ${WORK})
-set(commands)
 set(prints)
 foreach(compiler g++ clang++-16)
   foreach(level -O0 -O2)

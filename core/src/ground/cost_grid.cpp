@@ -103,14 +103,6 @@ DirectionSet CostGrid::triangle_moves(Cell cell) const {
                       rules_.corners == Corners::free ? window_on_map(size(), cell) : 0);
 }
 
-void CostGrid::put_sides(Cell cell, DirectionSet sides) {
-  if (!narrow_sides_.empty()) {
-    narrow_sides_[cell] = static_cast<std::uint8_t>(sides);
-  } else {
-    wide_sides_[cell] = sides;
-  }
-}
-
 void CostGrid::find_cheapest() {
   // Blocked cells wrap to the largest value, so one minimum serves; a row at a time, while it is in the cache.
   std::uint16_t lowest = max_entry_cost;

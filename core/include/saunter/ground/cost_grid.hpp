@@ -107,7 +107,6 @@ class CostGrid {
     entry_[cell] = cost;
     if (cost != blocked) open_.set(cell);
   }
-  void put_sides(Cell cell, DirectionSet sides);
   void find_cheapest();
   /// Keep count of the cells that cost the least, so that only the last one's change needs a look at all cells.
   void drop_cheapest(EntryCost cost) {
