@@ -199,6 +199,7 @@ class Baker {
         if (occupied_ != nullptr) shut_occupied(entries, anchors, row);
         set_open_bits(entries, anchors, row);
       }
+      costs_.take_open_bits(anchors);
       return;
     }
     // Cost - 1 wraps "blocked" to the largest number, so that one maximum answers both what it costs and whether.
@@ -228,6 +229,7 @@ class Baker {
     for (std::int32_t row = anchors.top; row < anchors.bottom; ++row) {
       set_open_bits(costs_.entry_.row(row).data(), anchors, row);
     }
+    costs_.take_open_bits(anchors);
   }
 
   void shut_occupied(EntryCost* entries, Rect anchors, std::int32_t row) const {

@@ -33,6 +33,7 @@ std::uint32_t window_on_map(Size size, Cell cell) {
 CostGrid::CostGrid(Board board, StepRules rules) : board_(board), rules_(rules), entry_(board.size), open_(board.size) {
   SAUNTER_EXPECT(!mover_problem(board.tiling, Mover{.rules = rules}));
   if (rules_.steps == 0) rules_.steps = default_steps(board.tiling);
+  if (rules_.steps == 8) open_turned_ = BitGrid({board.size.rows, board.size.cols});
   const Neighbourhood& hood = board.tiling.neighbourhood();
   lengths_ = hood.length;
   for (unsigned kind = 0; kind < 2; ++kind) {
@@ -131,6 +132,7 @@ void CostGrid::set_entry(Cell cell, EntryCost cost) {
   if (before == cost) return;
   entry_[cell] = cost;
   open_.set(cell, cost != blocked);
+  if (open_turned_.size().cols > 0) open_turned_.set({cell.row, cell.col}, cost != blocked);
   ++revision_;
   drop_cheapest(before);
   take_cheapest(cost);

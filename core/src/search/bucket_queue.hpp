@@ -6,18 +6,10 @@
 #include <cstdint>
 #include <vector>
 
-#include "saunter/grid/cell.hpp"
+#include "pack.hpp"
 #include "saunter/ground/cost.hpp"
 
 namespace saunter {
-
-/// A cell of a map in 32 bits: no side of a map is longer than 65,535. Saves a division at each turn.
-inline std::uint32_t pack(Cell cell) {
-  return (static_cast<std::uint32_t>(cell.row) << 16U) | static_cast<std::uint32_t>(cell.col);
-}
-inline Cell unpack(std::uint32_t packed) {
-  return {static_cast<std::int32_t>(packed & 0xFFFFU), static_cast<std::int32_t>(packed >> 16U)};
-}
 
 /// Buckets in a ring (Dial 1969; Denardo and Fox 1979), taken last in first out; a bit mask finds the next full one.
 /// Exact buckets (width 1) give entries in the order of their keys. Buckets as wide as the cheapest step do not, but

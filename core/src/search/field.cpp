@@ -31,36 +31,38 @@ void Field::way(Cell from, std::vector<Cell>& out) const {
 void FieldSearch::run(std::span<const Source> sources, const FieldOptions& options) {
   budgeted_ = options.budget.has_value();
   bound_ = options.budget.value_or(max_cost);
-  prepare();
+  count_steps_ = options.count_steps;
+  prepare(sources);
   for (std::size_t number = 0; number < sources.size(); ++number) add_source(sources[number], number);
-  auto& waiting = scratch_.waiting;
-  std::sort(waiting.begin(), waiting.end(), [](const auto& a, const auto& b) { return a.cost < b.cost; });
-  BucketQueue& queue = scratch_.queue;
-  queue.begin(std::max<Cost>(1, costs_.cheapest()), costs_.dearest_step());
-  // Late sources enter when they come within the ring's reach.
-  for (std::size_t next = 0; next < waiting.size() || !queue.empty();) {
-    if (queue.empty()) queue.start_at(waiting[next].cost);
-    while (next < waiting.size() && queue.fits(waiting[next].cost)) queue.push(waiting[next++]);
-    const BucketQueue::Entry first = queue.pop();
-    const Cell cell = unpack(first.cell);
-    if (field_.cost_[cell] != first.cost) continue;  // an older, dearer entry
-    scratch_.order.push_back(first.cell);
-    relax_around(cell, first.cost);
+  std::sort(scratch_.waiting.begin(), scratch_.waiting.end(),
+            [](const auto& a, const auto& b) { return a.cost < b.cost; });
+  scratch_.onward.prepare(costs_);
+  const bool many = field_.many_sources_;
+  if (travel_ == Travel::from_sources) {
+    many ? settle_all<Travel::from_sources, false, true>() : settle_all<Travel::from_sources, false, false>();
+  } else if (costs_.has_sides()) {
+    many ? settle_all<Travel::to_sources, true, true>() : settle_all<Travel::to_sources, true, false>();
+  } else {
+    many ? settle_all<Travel::to_sources, false, true>() : settle_all<Travel::to_sources, false, false>();
   }
-  field_.reached_ = scratch_.order.size();
+  for (const Source& source : sources) {
+    if (!costs_.open(source.cell) || field_.cost_[source.cell] != source.head_start) continue;
+    field_.next_[source.cell] = Field::no_direction;  // its own best, even where a way past another is as good
+  }
   field_.overflowed_ = overflow_seen_ && leaves_cells_out();
-  tell_directions(sources);
 }
 
-void FieldSearch::prepare() {
+void FieldSearch::prepare(std::span<const Source> sources) {
   field_.board_ = costs_.board();
   reset(field_.cost_, costs_.size(), unreached);
   reset(field_.next_, costs_.size(), Field::no_direction);
-  reset(field_.source_, costs_.size(), no_source);
+  field_.many_sources_ = sources.size() > 1;
+  field_.only_source_ = 0;
+  if (field_.many_sources_) reset(field_.source_, costs_.size(), no_source);
   field_.overflowed_ = false;
+  field_.reached_ = 0;
   field_.unused_.clear();
   scratch_.waiting.clear();
-  scratch_.order.clear();
 }
 
 void FieldSearch::add_source(const Source& source, std::size_t number) {
@@ -75,78 +77,114 @@ void FieldSearch::add_source(const Source& source, std::size_t number) {
   Cost& known = field_.cost_[source.cell];
   if (source.head_start > bound_ || source.head_start >= known) return;
   known = source.head_start;
+  if (field_.many_sources_) field_.source_[source.cell] = static_cast<std::uint32_t>(number);
   scratch_.waiting.push_back({pack(source.cell), source.head_start});
 }
 
-template <typename Visitor>
-void FieldSearch::for_each_step(Cell cell, Steps steps, Visitor&& visit) const {
-  const CellIndex index = costs_.size().index(cell);
-  const auto kind = static_cast<unsigned>(costs_.tiling().kind(cell));
-  const bool arriving = steps == Steps::arriving;
-  unsigned candidates = costs_.moves(cell);
-  // Without barriers and height limits every step can be taken both ways.
-  const bool ask_neighbours = arriving && costs_.has_sides();
-  if (ask_neighbours) candidates = (1U << static_cast<unsigned>(costs_.rules().steps)) - 1;
-  for (unsigned left = candidates; left != 0; left &= left - 1) {
-    const auto d = static_cast<unsigned>(std::countr_zero(left));
-    const Cell other = cell + hood_.offset[kind][d];
-    if (ask_neighbours) {
-      if (!costs_.open(other)) continue;
-      const unsigned back = costs_.moves(other);
-      if (((back >> hood_.opposite[kind][d]) & 1U) == 0) continue;
+template <Travel travel, bool asked, typename Visitor>
+void FieldSearch::for_each_step(Cell cell, unsigned kind, unsigned wanted, Visitor&& visit) const {
+  if constexpr (!asked) {
+    // What leaves can also arrive (or only what leaves is wanted).
+    for (unsigned left = costs_.moves(cell) & wanted; left != 0; left &= left - 1) {
+      visit(static_cast<unsigned>(std::countr_zero(left)));
     }
-    const CellIndex other_index = costs_.size().index(other);
-    const EntryCost entered = costs_.entry(arriving ? index : other_index);
-    visit(other, other_index, d,
-          step_cost(costs_.step_length(static_cast<int>(kind), static_cast<Direction>(d)), entered));
+  } else {
+    for (unsigned d = 0; d < static_cast<unsigned>(costs_.rules().steps); ++d) {
+      const Cell other = cell + hood_.offset[kind][d];
+      if (costs_.open(other) && (unsigned{costs_.moves(other)} >> hood_.opposite[kind][d] & 1U) != 0) visit(d);
+    }
   }
 }
 
-void FieldSearch::relax_around(Cell cell, Cost cost_here) {
-  const Steps steps = travel_ == Travel::to_sources ? Steps::arriving : Steps::leaving;
-  for_each_step(cell, steps, [&](Cell next, CellIndex other, unsigned, Cost step) {
-    const std::uint64_t cost = std::uint64_t{cost_here} + step;
-    if (cost > bound_) {
-      overflow_seen_ = !budgeted_;
-      return;
+/// Next steps and sources are told on the way: what a cell leans on lies at least the cheapest step below it, so in an
+/// earlier bucket, and has been settled when the cell is.
+template <Travel travel, bool asked, bool many>
+void FieldSearch::settle_all() {
+  // Copies, because a byte written to `next` could be part of anything, for all the compiler knows.
+  const StepTable steps(costs_.board());
+  const Neighbourhood hood = hood_;
+  const Onward onward = scratch_.onward;
+  const Size size = costs_.size();
+  const Tiling tiling = costs_.tiling();
+  const Cost bound = bound_;
+  const bool count_steps = count_steps_;
+  const EntryCost* const entries = costs_.entries().data();
+  Cost* const known = field_.cost_.values().data();
+  std::uint8_t* const next = field_.next_.values().data();
+  std::uint32_t* const sources = field_.source_.values().data();
+  std::array<std::array<Length, max_directions>, 2> lengths = {};
+  for (unsigned kind = 0; kind < 2; ++kind) {
+    for (unsigned d = 0; d < max_directions; ++d) {
+      lengths[kind][d] = costs_.step_length(static_cast<int>(kind), static_cast<int>(d));
     }
-    if (cost >= field_.cost_[other]) return;
-    field_.cost_[other] = static_cast<Cost>(cost);
-    scratch_.queue.push({pack(next), static_cast<Cost>(cost)});
-  });
+  }
+  auto& waiting = scratch_.waiting;
+  BucketQueue& queue = scratch_.queue;
+  queue.begin(count_steps ? 100 : std::max<Cost>(1, costs_.cheapest()), count_steps ? 100 : costs_.dearest_step());
+  std::size_t reached = 0;
+  bool beyond = false;
+  // Late sources enter when they come within the ring's reach.
+  for (std::size_t late = 0; late < waiting.size() || !queue.empty();) {
+    if (late < waiting.size()) {
+      if (queue.empty()) queue.start_at(waiting[late].cost);
+      while (late < waiting.size() && queue.fits(waiting[late].cost)) queue.push(waiting[late++]);
+    }
+    const BucketQueue::Entry first = queue.pop();
+    const Cell cell = unpack(first.cell);
+    const std::uint32_t index = size.index(cell).value();
+    if (known[index] != first.cost) continue;  // an older, dearer entry
+    ++reached;
+    const auto kind = static_cast<unsigned>(tiling.kind(cell));
+    const EntryCost entered = entries[index];
+    for_each_step<travel, asked>(cell, kind, onward.of(kind, next[index]), [&](unsigned d) {
+      const std::uint32_t other = index + steps.index[kind][d];
+      const std::uint8_t back = hood.opposite[kind][d];
+      // Lengths are the same both ways.
+      const Length length = lengths[kind][d];
+      const EntryCost entry = travel == Travel::to_sources ? entered : entries[other];
+      const Cost step = count_steps ? 100 : length == 100 ? entry : step_cost(length, entry);
+      const std::uint64_t cost = std::uint64_t{first.cost} + step;
+      if (cost > known[other]) return;
+      if (cost == known[other]) {
+        if (cost > bound) {  // not reached, and the sum is as large as the sign for that
+          beyond = true;
+          return;
+        }
+        next[other] = std::min(next[other], back);
+        if constexpr (many) sources[other] = std::min(sources[other], sources[index]);
+        return;
+      }
+      if (cost > bound) {
+        beyond = true;
+        return;
+      }
+      known[other] = static_cast<Cost>(cost);
+      next[other] = back;
+      if constexpr (many) sources[other] = sources[index];
+      queue.push({first.cell + steps.packed[kind][d], static_cast<Cost>(cost)});
+    });
+  }
+  field_.reached_ = reached;
+  overflow_seen_ = overflow_seen_ || (beyond && !budgeted_);
 }
 
 /// Whether a step leads from a reached cell to one that is not (asked only after a sum was too large for one way).
 bool FieldSearch::leaves_cells_out() const {
-  const Steps steps = travel_ == Travel::to_sources ? Steps::arriving : Steps::leaving;
+  const Size size = costs_.size();
+  constexpr unsigned all = ~0U;
   bool found = false;
-  for (const std::uint32_t at : scratch_.order) {
-    for_each_step(unpack(at), steps,
-                  [&](Cell, CellIndex other, unsigned, Cost) { found = found || field_.cost_[other] == unreached; });
+  for (std::uint32_t index = 0; index < size.cell_count() && !found; ++index) {
+    const Cell cell = size.cell(CellIndex{index});
+    if (field_.cost_[cell] == unreached) continue;
+    const auto kind = static_cast<unsigned>(costs_.tiling().kind(cell));
+    const auto look = [&](unsigned d) { found = found || field_.cost_[cell + hood_.offset[kind][d]] == unreached; };
+    if (travel_ == Travel::to_sources && costs_.has_sides()) {
+      for_each_step<Travel::to_sources, true>(cell, kind, all, look);
+    } else {
+      for_each_step<Travel::from_sources, false>(cell, kind, all, look);
+    }
   }
   return found;
-}
-
-/// Next steps and sources, from the costs alone. What a cell leans on lies at least the cheapest step below it, so in
-/// an earlier bucket: the order of settling will do.
-void FieldSearch::tell_directions(std::span<const Source> sources) {
-  for (std::size_t number = sources.size(); number-- > 0;) {
-    const Source& source = sources[number];
-    if (!costs_.open(source.cell) || field_.cost_[source.cell] != source.head_start) continue;
-    field_.source_[source.cell] = static_cast<std::uint32_t>(number);
-  }
-  const Steps steps = travel_ == Travel::to_sources ? Steps::leaving : Steps::arriving;
-  for (const std::uint32_t at : scratch_.order) {
-    const Cell cell = unpack(at);
-    const CellIndex index = costs_.size().index(cell);
-    const bool is_source = field_.source_[index] != no_source;
-    for_each_step(cell, steps, [&](Cell, CellIndex other, unsigned d, Cost step) {
-      const Cost there = field_.cost_[other];
-      if (there == unreached || std::uint64_t{there} + step != field_.cost_[index]) return;
-      if (!is_source && field_.next_[index] == Field::no_direction) field_.next_[index] = static_cast<std::uint8_t>(d);
-      field_.source_[index] = std::min(field_.source_[index], field_.source_[other]);
-    });
-  }
 }
 
 }  // namespace saunter

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "bucket_queue.hpp"
+#include "onward.hpp"
 #include "saunter/search/field.hpp"
 
 namespace saunter {
@@ -13,8 +14,8 @@ namespace saunter {
 /// Memory a field search works in, kept between searches.
 struct FieldScratch {
   BucketQueue queue;
+  Onward onward;
   std::vector<BucketQueue::Entry> waiting;  // sources not in the queue yet, by cost
-  std::vector<std::uint32_t> order;         // cells as they were settled
 };
 
 /// In which direction units travel along the field.
@@ -29,17 +30,17 @@ class FieldSearch {
   void run(std::span<const Source> sources, const FieldOptions& options);
 
  private:
-  /// The steps at a cell: those that leave it, or those that arrive from its neighbours.
-  enum class Steps : std::uint8_t { leaving, arriving };
-
-  void prepare();
+  void prepare(std::span<const Source> sources);
   void add_source(const Source& source, std::size_t number);
-  void relax_around(Cell cell, Cost cost_here);
+  /// Settles every cell in reach. @tparam asked  barriers or height limits take part, so that the steps that arrive at
+  /// a cell must be asked for at its neighbours
+  template <Travel travel, bool asked, bool many>
+  void settle_all();
+  /// Calls visit(direction) for each legal step at a cell among those wanted: those that leave it, or those that arrive
+  /// there.
+  template <Travel travel, bool asked, typename Visitor>
+  void for_each_step(Cell cell, unsigned kind, unsigned wanted, Visitor&& visit) const;
   [[nodiscard]] bool leaves_cells_out() const;
-  void tell_directions(std::span<const Source> sources);
-  /// Calls visit(neighbour, its index, direction towards it, step cost) for each legal step.
-  template <typename Visitor>
-  void for_each_step(Cell cell, Steps steps, Visitor&& visit) const;
 
   FieldScratch& scratch_;
   Field& field_;
@@ -47,6 +48,7 @@ class FieldSearch {
   const Neighbourhood& hood_;
   Travel travel_;
   Cost bound_ = max_cost;
+  bool count_steps_ = false;
   bool budgeted_ = false;
   bool overflow_seen_ = false;
 };

@@ -4,9 +4,12 @@ namespace saunter {
 
 std::string_view algorithm_name(Algorithm algorithm) {
   switch (algorithm) {
+    case Algorithm::automatic: return "automatic";
     case Algorithm::astar: return "astar";
     case Algorithm::dijkstra: return "dijkstra";
     case Algorithm::bfs: return "bfs";
+    case Algorithm::greedy: return "greedy";
+    case Algorithm::jump: return "jump";
   }
   return "";
 }

@@ -69,6 +69,11 @@ class BitGrid {
 
   friend bool operator==(const BitGrid&, const BitGrid&) = default;
 
+  /// Takes over a block of another grid with columns and rows swapped, so that columns can be scanned as rows (64 x 64
+  /// bits at a time; Warren, "Hacker's Delight"). Cells around the block may be taken over too.
+  /// @pre this grid's columns are the other's rows and the other way round
+  void take_turned(const BitGrid& other, Rect block);
+
   /// Bits of a row before its first cell.
   static constexpr std::size_t margin = 2;
   /// The words of one row, -1 <= row <= rows; cell `col` is bit `col + margin` counted from the lowest bit of the first

@@ -20,7 +20,7 @@ namespace saunter {
 /// std::vector<saunter::EntryCost> mine = ...;                        // cols * rows, row by row, 0 = blocked
 /// saunter::CostGrid costs({saunter::Tiling::square(), {cols, rows}}, {.steps = 8}, mine);
 /// ```
-/// Memory: 2 bytes of entry cost and 1 bit a cell; 1 byte more (2 on triangles) only where barriers or height limits
+/// Memory: 2 bytes of entry cost and 1 or 2 bits a cell; 1 byte more (2 on triangles) only where barriers or height limits
 /// take part. Reading is `const`, allocates nothing and may happen in any number of threads at once while no thread
 /// changes the grid.
 class CostGrid {
@@ -39,6 +39,7 @@ class CostGrid {
         put(Cell{col, row}, static_cast<EntryCost>(cost_at(Cell{col, row})));
       }
     }
+    take_open_bits(Rect::whole(board.size));
     find_cheapest();
   }
 
@@ -57,6 +58,8 @@ class CostGrid {
   /// Whether the mover can stand there; no off the map.
   [[nodiscard]] bool open(Cell cell) const { return open_.test_or_off(cell); }
   [[nodiscard]] const BitGrid& open_cells() const { return open_; }
+  /// The same with columns as rows. Kept where long scans along both pay: squares with 8 steps; else of size 0 x 0.
+  [[nodiscard]] const BitGrid& open_cells_turned() const { return open_turned_; }
 
   /// The legal steps from a cell, a bit for each direction; none from a blocked cell. O(1).
   /// @pre the cell is on the map
@@ -64,10 +67,17 @@ class CostGrid {
     if (!narrow_sides_.empty()) return narrow_sides_[cell];
     if (!wide_sides_.empty()) return wide_sides_[cell];
     if (tiling().shape() == Shape::triangle) return triangle_moves(cell);
+    return moves_by_table(cell);
+  }
+  /// The same for inner loops. @pre !has_sides(), and no triangles
+  [[nodiscard]] DirectionSet moves_by_table(Cell cell) const {
     const std::uint32_t around = open_.three_around({cell.col, cell.row - 1}) | (open_.three_around(cell) << 3U) |
                                  (open_.three_around({cell.col, cell.row + 1}) << 6U);
     return table_[static_cast<unsigned>(tiling().kind(cell))][around];
   }
+  /// The legal steps of every cell where they are stored, a byte each; empty where they follow from the open cells, and
+  /// on triangles.
+  [[nodiscard]] std::span<const std::uint8_t> stored_moves() const { return narrow_sides_.values(); }
   /// Length of a step in hundredths, with the mover's own diagonal.
   [[nodiscard]] Length step_length(int kind, Direction direction) const {
     return lengths_[static_cast<unsigned>(kind)][static_cast<unsigned>(direction)];
@@ -108,6 +118,10 @@ class CostGrid {
     if (cost != blocked) open_.set(cell);
   }
   void find_cheapest();
+  /// To be called when open cells have changed within a block.
+  void take_open_bits(Rect block) {
+    if (open_turned_.size().cols > 0) open_turned_.take_turned(open_, block);
+  }
   /// Keep count of the cells that cost the least, so that only the last one's change needs a look at all cells.
   void drop_cheapest(EntryCost cost) {
     if (cost != blocked && cost == cheapest_) --cheapest_cells_;
@@ -127,6 +141,7 @@ class CostGrid {
   StepRules rules_;
   Grid<EntryCost> entry_;
   BitGrid open_;
+  BitGrid open_turned_;
   Grid<std::uint8_t> narrow_sides_;  // legal steps, tilings with up to 8 directions
   Grid<std::uint16_t> wide_sides_;   // the same for triangles
   std::array<std::array<Length, max_directions>, 2> lengths_ = {};

@@ -26,13 +26,15 @@ struct UnusedSource {
 struct FieldOptions {
   /// Leave out cells that cost more, hundredths.
   std::optional<Cost> budget = {};
+  /// Count every step as 1.00, whatever it costs: the fewest steps, found breadth first.
+  bool count_steps = false;
 };
 
 /// Least costs between a set of sources and every cell, in one direction of travel.
 ///
 /// Everything it tells is a function of the costs alone, so a repaired field equals a rebuilt one: the next step from a
 /// cell is the first in the fixed neighbour order whose cost and remaining distance add up to the cell's own.
-/// Memory: 9 bytes a cell. Reading is O(1), allocates nothing and may happen in many threads at once.
+/// Memory: 5 bytes a cell, 4 more with several sources. Reading is O(1), allocates nothing and may happen in many threads at once.
 class Field {
  public:
   [[nodiscard]] const Board& board() const { return board_; }
@@ -48,7 +50,7 @@ class Field {
     return board_.tiling.neighbour(cell, d);
   }
   /// The number of the source a cheapest way ends at; the lowest where several do. @pre reached(cell)
-  [[nodiscard]] std::size_t source(Cell cell) const { return source_[cell]; }
+  [[nodiscard]] std::size_t source(Cell cell) const { return many_sources_ ? source_[cell] : only_source_; }
   /// The cells from one cell along next() to its source, both included; empty when it is not reached.
   void way(Cell from, std::vector<Cell>& out) const;
 
@@ -66,7 +68,9 @@ class Field {
   Board board_;
   Grid<Cost> cost_;
   Grid<std::uint8_t> next_;
-  Grid<std::uint32_t> source_;
+  Grid<std::uint32_t> source_;  // kept up only with several sources
+  bool many_sources_ = false;
+  std::size_t only_source_ = 0;
   std::size_t reached_ = 0;
   bool overflowed_ = false;
   std::vector<UnusedSource> unused_;

@@ -11,12 +11,15 @@
 namespace saunter {
 
 enum class Algorithm : std::uint8_t {
-  astar,     ///< least cost, guided by an estimate (Hart, Nilsson, Raphael 1968)
+  automatic,  ///< the fastest of those that find a way of least cost on this board
+  astar,      ///< least cost, guided by an estimate (Hart, Nilsson, Raphael 1968)
   dijkstra,  ///< least cost, unguided (Dijkstra 1959)
-  bfs        ///< fewest steps, whatever they cost (Moore 1959)
+  bfs,       ///< fewest steps, whatever they cost (Moore 1959)
+  greedy,    ///< some way soon: by the estimate alone, at whatever cost (Doran and Michie 1966)
+  jump       ///< astar that leaps along open rows and columns; squares of one cost with strict corners, else astar
 };
 
-/// "astar", "dijkstra", "bfs".
+/// "automatic", "astar", "dijkstra", "bfs", "greedy", "jump".
 [[nodiscard]] std::string_view algorithm_name(Algorithm algorithm);
 
 /// A way from cell to cell, or the reason why there is none.

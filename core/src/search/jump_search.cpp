@@ -1,0 +1,208 @@
+#include "jump_search.hpp"
+
+#include <bit>
+
+#include "canonical.hpp"
+#include "guide.hpp"
+
+namespace saunter {
+namespace {
+
+constexpr std::int32_t nothing = -1;
+
+/// Scans one line of cells (a row, or a column of the turned grid) for the next place worth a stop: the goal, or a cell
+/// beside which a wall ends.
+class LineScan {
+ public:
+  LineScan(const BitGrid& open, std::int32_t line, std::int32_t goal_line, std::int32_t goal)
+      : here_(open.row_words(line).data()),
+        before_(open.row_words(line - 1).data()),
+        after_(open.row_words(line + 1).data()),
+        goal_(line == goal_line ? goal : nothing) {}
+
+  /// The next stop at a larger number than `from`, or nothing where a wall comes first.
+  [[nodiscard]] std::int32_t up(std::int32_t from) const {
+    const std::size_t bit = static_cast<std::size_t>(from) + BitGrid::margin;
+    std::uint64_t wanted = ~std::uint64_t{1} << (bit % 64);
+    for (std::size_t word = bit / 64;; ++word) {
+      const std::uint64_t carry_before = word == 0 ? 0 : before_[word - 1] >> 63U;
+      const std::uint64_t carry_after = word == 0 ? 0 : after_[word - 1] >> 63U;
+      // Beside the line a cell is open and the one before it is not: what lies there can't be reached earlier.
+      const std::uint64_t ends = (before_[word] & ~(before_[word] << 1U | carry_before)) |
+                                 (after_[word] & ~(after_[word] << 1U | carry_after));
+      const std::uint64_t stops = (~here_[word] | ends) & wanted;
+      if (stops != 0) {
+        const auto at = static_cast<unsigned>(std::countr_zero(stops));
+        const auto stop = static_cast<std::int32_t>(word * 64 + at) - margin;
+        if (goal_ > from && goal_ < stop) return goal_;
+        return (here_[word] >> at & 1U) != 0 ? stop : nothing;
+      }
+      wanted = ~std::uint64_t{0};
+    }
+  }
+  /// The same towards smaller numbers.
+  [[nodiscard]] std::int32_t down(std::int32_t from) const {
+    const std::size_t bit = static_cast<std::size_t>(from) + BitGrid::margin;
+    std::uint64_t wanted = (std::uint64_t{1} << (bit % 64)) - 1;
+    for (std::size_t word = bit / 64;; --word) {
+      const std::uint64_t carry_before = before_[word + 1] << 63U;
+      const std::uint64_t carry_after = after_[word + 1] << 63U;
+      const std::uint64_t ends = (before_[word] & ~(before_[word] >> 1U | carry_before)) |
+                                 (after_[word] & ~(after_[word] >> 1U | carry_after));
+      const std::uint64_t stops = (~here_[word] | ends) & wanted;
+      if (stops != 0) {
+        const auto at = 63U - static_cast<unsigned>(std::countl_zero(stops));
+        const auto stop = static_cast<std::int32_t>(word * 64 + at) - margin;
+        if (goal_ != nothing && goal_ < from && goal_ > stop) return goal_;
+        return (here_[word] >> at & 1U) != 0 ? stop : nothing;
+      }
+      wanted = ~std::uint64_t{0};
+    }
+  }
+
+ private:
+  static constexpr auto margin = static_cast<std::int32_t>(BitGrid::margin);
+
+  const std::uint64_t* here_;
+  const std::uint64_t* before_;
+  const std::uint64_t* after_;
+  std::int32_t goal_;
+};
+
+/// Stops along the four edge directions.
+class Scanner {
+ public:
+  Scanner(const CostGrid& costs, Cell goal)
+      : rows_(costs.open_cells()), columns_(costs.open_cells_turned()), goal_(goal) {}
+
+  /// The next stop in an edge direction, if there is one; its distance in steps comes with it.
+  struct Stop {
+    Cell cell;
+    std::uint32_t steps = 0;
+  };
+  [[nodiscard]] Stop next(Cell from, unsigned direction) const {
+    const bool across = direction % 2 == 1;
+    const LineScan scan =
+        across ? LineScan(rows_, from.row, goal_.row, goal_.col) : LineScan(columns_, from.col, goal_.col, goal_.row);
+    const std::int32_t at = across ? from.col : from.row;
+    const bool up = direction == 1 || direction == 2;  // east, south
+    const std::int32_t stop = up ? scan.up(at) : scan.down(at);
+    if (stop == nothing) return {};
+    return {across ? Cell{stop, from.row} : Cell{from.col, stop}, static_cast<std::uint32_t>(std::abs(stop - at))};
+  }
+  [[nodiscard]] bool open(Cell cell) const {
+    const std::size_t bit = static_cast<std::size_t>(cell.col + static_cast<std::int32_t>(BitGrid::margin));
+    return (rows_.row_words(cell.row)[bit / 64] >> (bit % 64) & 1U) != 0;
+  }
+
+ private:
+  const BitGrid& rows_;
+  const BitGrid& columns_;
+  Cell goal_;
+};
+
+}  // namespace
+
+bool JumpSearch::suits(const CostGrid& costs) { return canonical(costs); }
+
+Ending JumpSearch::run(const Question& question) {
+  SAUNTER_EXPECT(suits(question.costs));
+  const CostGrid& costs = question.costs;
+  const Size size = costs.size();
+  const Neighbourhood& hood = costs.tiling().neighbourhood();
+  const Estimate estimate(costs, question.to);
+  const SquareGuide guide(estimate, question.to, question.guided);
+  const Scanner scanner(costs, question.to);
+  const std::uint64_t edge = costs.cheapest();
+  const std::uint64_t diagonal = step_cost(costs.rules().diagonal, costs.cheapest());
+  if (nodes_.size() < size.cell_count()) nodes_.resize(size.cell_count());
+  if (++query_ == 0) {
+    std::fill(nodes_.begin(), nodes_.end(), Node{});
+    query_ = 1;
+  }
+  line_.begin(0);
+  touched_ = {};
+  Ending ending;
+  const auto reach = [&](Cell cell, std::uint64_t cost, unsigned back, std::uint32_t parent) {
+    const std::uint32_t index = size.index(cell).value();
+    Node& node = nodes_[index];
+    if (node.query == query_ && node.cost <= cost) return;
+    const std::uint64_t total = cost + guide(pack(cell));
+    if (total > question.bound) {
+      ending.cut = true;
+      return;
+    }
+    touched_.take(index);
+    node = {query_, static_cast<Cost>(cost), parent};
+    line_.push({pack(cell), static_cast<Cost>(cost), static_cast<std::uint8_t>(back)}, total);
+  };
+  reach(question.from, 0, Worthwhile::at_start, pack(question.from));
+  while (!line_.empty()) {
+    const Place place = line_.pop();
+    const Cell cell = unpack(place.cell);
+    const CellIndex index = size.index(cell);
+    const Node& node = nodes_[index.value()];
+    if (node.cost != place.cost) continue;  // reached more cheaply since
+    if (ending.expanded == question.limit) {
+      ending.reason = Reason::stopped;
+      return ending;
+    }
+    ++ending.expanded;
+    if (question.trace != nullptr) {
+      question.trace->push_back({index, size.index(unpack(node.parent)), place.cost, guide(place.cell)});
+    }
+    if (cell == question.to) {
+      ending.reason = Reason::found;
+      ending.cost = place.cost;
+      return ending;
+    }
+    const auto go_along = [&](Cell from, std::uint64_t cost, unsigned direction) {
+      const Scanner::Stop stop = scanner.next(from, direction);
+      if (stop.steps > 0) reach(stop.cell, cost + edge * stop.steps, (direction + 2) % 4, place.cell);
+    };
+    const unsigned wanted = worthwhile.of(costs.moves_by_table(cell), place.back);
+    for (unsigned d = 0; d < 4; ++d) {
+      if ((wanted >> d & 1U) != 0) go_along(cell, place.cost, d);
+    }
+    for (unsigned d = 0; d < 4; ++d) {
+      if ((wanted >> (4 + d) & 1U) == 0) continue;
+      const Offset by = hood.offset[0][4 + d];
+      std::uint64_t cost = place.cost;
+      for (Cell at = cell + by;; at = at + by) {
+        cost += diagonal;
+        if (at == question.to) reach(at, cost, 4 + (d + 2) % 4, place.cell);
+        go_along(at, cost, d);
+        go_along(at, cost, (d + 1) % 4);
+        const Cell ahead = at + by;
+        if (!scanner.open({ahead.col, at.row}) || !scanner.open({at.col, ahead.row}) || !scanner.open(ahead)) break;
+      }
+    }
+  }
+  return ending;
+}
+
+/// Between two places in line a way goes diagonally first, then straight.
+void JumpSearch::write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const {
+  const Size size = question.costs.size();
+  Cell cell = from;
+  while (cell != question.from) {
+    const Cell parent = unpack(nodes_[size.index(cell).value()].parent);
+    while (cell != parent) {
+      out.push_back(cell);
+      const Offset left = parent - cell;
+      const std::int32_t diagonals = std::min(std::abs(left.cols), std::abs(left.rows));
+      const auto sign = [](std::int32_t value) { return value > 0 ? 1 : value < 0 ? -1 : 0; };
+      // Backwards: the straight part comes first.
+      const bool straight_cols = std::abs(left.cols) > diagonals;
+      const bool straight_rows = std::abs(left.rows) > diagonals;
+      cell = cell + Offset{straight_rows ? 0 : sign(left.cols), straight_cols ? 0 : sign(left.rows)};
+    }
+  }
+  out.push_back(cell);
+}
+
+Cell JumpSearch::nearest(const Question& question) const {
+  return nearest_reached(question, touched_, [&](std::uint32_t index) { return nodes_[index].query == query_; });
+}
+
+}  // namespace saunter
