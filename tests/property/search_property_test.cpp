@@ -4,25 +4,10 @@
 #include "saunter/search/searcher.hpp"
 #include "support/oracle.hpp"
 #include "support/random_maps.hpp"
+#include "support/walk.hpp"
 
 using namespace saunter;
 using namespace saunter::test;
-
-namespace {
-
-/// Walks a route and adds up its cost; fails the test at the first step that is not legal.
-std::uint64_t walk(const CostGrid& costs, std::span<const Cell> cells) {
-  std::uint64_t sum = 0;
-  for (std::size_t i = 1; i < cells.size(); ++i) {
-    const Direction d = costs.tiling().direction(cells[i - 1], cells[i]);
-    REQUIRE(d >= 0);
-    REQUIRE(((costs.moves(cells[i - 1]) >> d) & 1U) == 1);
-    sum += costs.cost_of_step(cells[i - 1], d);
-  }
-  return sum;
-}
-
-}  // namespace
 
 TEST_CASE("routes cost the least, bfs takes the fewest steps, on 2,000 random maps") {
   Searcher searcher;
@@ -46,7 +31,8 @@ TEST_CASE("routes cost the least, bfs takes the fewest steps, on 2,000 random ma
     const auto index = map.size().index(to).value();
     const std::uint64_t least = least_costs(costs, from)[index];
     const std::uint64_t fewest = least_costs(costs, from, true)[index];
-    for (const Algorithm by : {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra, Algorithm::jump, Algorithm::bfs}) {
+    for (const Algorithm by :
+         {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra, Algorithm::jump, Algorithm::bfs}) {
       const Route& route = searcher.route(costs, from, to, {.by = by});
       REQUIRE(route.found() == (least != never));
       if (!route.found()) {

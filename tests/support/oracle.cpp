@@ -221,4 +221,37 @@ std::vector<std::uint64_t> least_costs(const CostGrid& costs, Cell from, bool fe
   return least;
 }
 
+std::vector<std::uint64_t> least_costs_with_turns(const CostGrid& costs, Cell from, std::optional<Direction> heading,
+                                                  std::uint64_t step_factor,
+                                                  const std::function<std::uint64_t(Direction, Direction)>& turn) {
+  const Size size = costs.size();
+  const auto none = static_cast<std::size_t>(costs.tiling().direction_count());
+  const std::size_t headings = none + 1;
+  std::vector<std::uint64_t> least(size.cell_count() * headings, never);
+  least[size.index(from).value() * headings + (heading ? static_cast<std::size_t>(*heading) : none)] = 0;
+  for (bool changed = true; changed;) {
+    changed = false;
+    for (std::size_t state = 0; state < least.size(); ++state) {
+      if (least[state] == never) continue;
+      const Cell cell = size.cell(CellIndex{static_cast<std::uint32_t>(state / headings)});
+      const std::size_t facing = state % headings;
+      for (Direction d = 0; d < costs.tiling().direction_count(); ++d) {
+        if (((costs.moves(cell) >> d) & 1U) == 0) continue;
+        std::uint64_t sum = least[state] + step_factor * costs.cost_of_step(cell, d);
+        if (facing != none) sum += turn(static_cast<Direction>(facing), d);
+        std::uint64_t& there =
+            least[size.index(costs.tiling().neighbour(cell, d)).value() * headings + static_cast<std::size_t>(d)];
+        if (sum >= there) continue;
+        there = sum;
+        changed = true;
+      }
+    }
+  }
+  std::vector<std::uint64_t> by_cell(size.cell_count(), never);
+  for (std::size_t state = 0; state < least.size(); ++state) {
+    by_cell[state / headings] = std::min(by_cell[state / headings], least[state]);
+  }
+  return by_cell;
+}
+
 }  // namespace saunter::test

@@ -3,6 +3,7 @@
 /// code with it beyond maps, cells and the frame's centre points (which are tested against distances of their own).
 #pragma once
 
+#include <functional>
 #include <limits>
 #include <optional>
 #include <vector>
@@ -55,5 +56,11 @@ class GroundOracle {
 /// Least costs from a cell to all others, by relaxing every step until nothing changes (Bellman 1958, Ford 1956).
 /// `fewest_steps` counts each step as 1 instead.
 [[nodiscard]] std::vector<std::uint64_t> least_costs(const CostGrid& costs, Cell from, bool fewest_steps = false);
+
+/// The same with every turn between two steps costing something: for each cell the least sum of `step_factor` x step
+/// cost and turn(direction before, direction after) over all steps, by relaxing until nothing changes.
+[[nodiscard]] std::vector<std::uint64_t> least_costs_with_turns(
+    const CostGrid& costs, Cell from, std::optional<Direction> heading, std::uint64_t step_factor,
+    const std::function<std::uint64_t(Direction, Direction)>& turn);
 
 }  // namespace saunter::test

@@ -20,6 +20,7 @@
 #include "saunter/region/regions.hpp"
 #include "saunter/search/estimate.hpp"
 #include "saunter/search/field.hpp"
+#include "saunter/search/query.hpp"
 #include "saunter/search/route.hpp"
 #include "saunter/search/searcher.hpp"
 #include "saunter/search/verdict.hpp"

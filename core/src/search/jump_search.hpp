@@ -16,6 +16,10 @@ class JumpSearch {
   /// Whether it can be used on this board.
   [[nodiscard]] static bool suits(const CostGrid& costs);
 
+  /// Whether it suits and is likely to be the fastest: long open lines. Where walls end every few cells, as in
+  /// scattered rubble, it stops too often. Looks at a sample of rows. O(1)
+  [[nodiscard]] static bool pays(const CostGrid& costs);
+
   /// @pre suits(question.costs)
   Ending run(const Question& question);
   void write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const;

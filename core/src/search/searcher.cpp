@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <bit>
 
+#include "broad_search.hpp"
 #include "cost_search.hpp"
 #include "field_search.hpp"
 #include "jump_search.hpp"
@@ -14,12 +15,17 @@ struct Searcher::Scratch {
   CostSearch by_cost;
   StepSearch by_steps;
   JumpSearch by_jumps;
-  std::vector<std::uint32_t> flood;  // packed cells, first in, first out
-  BitGrid flooded;
+  BroadSearch broad;
   FieldScratch field;
 };
 
-/// One query under way.
+/// Whether a query needs nothing but the plain searches.
+static bool plain(const RouteOptions& options) {
+  return options.by != Algorithm::greedy && options.weight == 100 && options.changes.empty() &&
+         options.turn_cost == 0 && !options.natural && !options.or_nearest;
+}
+
+/// One plain query under way.
 class RouteSearch {
  public:
   RouteSearch(Searcher::Scratch& scratch, Route& route, const CostGrid& costs, Cell from, Cell to,
@@ -30,19 +36,22 @@ class RouteSearch {
     route_.cells_.clear();
     route_.cost_ = 0;
     route_.expanded_ = 0;
-    route_.algorithm_ = options_.by;
+    route_.start_number_ = 0;
+    route_.goal_number_ = 0;
+    route_.remaining_ = 0;
+    route_.algorithm_ = chosen();
     route_.verdict_ = unusable_end();
     if (!route_.found()) return;
     const Question question{.costs = costs_,
                             .from = from_,
                             .to = to_,
-                            .guided = options_.by != Algorithm::dijkstra,
+                            .guided = route_.algorithm_ != Algorithm::dijkstra,
                             .bound = options_.budget.value_or(max_cost),
                             .limit = options_.limit,
                             .trace = options_.trace};
-    if (options_.by == Algorithm::bfs) {
+    if (route_.algorithm_ == Algorithm::bfs) {
       finish(question, scratch_.by_steps, scratch_.by_steps.by_steps(question));
-    } else if (options_.by == Algorithm::jump && JumpSearch::suits(costs_)) {
+    } else if (route_.algorithm_ == Algorithm::jump) {
       finish(question, scratch_.by_jumps, scratch_.by_jumps.run(question));
     } else if (StepSearch::one_step_cost(costs_)) {
       finish(question, scratch_.by_steps, scratch_.by_steps.by_cost(question));
@@ -52,6 +61,13 @@ class RouteSearch {
   }
 
  private:
+  [[nodiscard]] Algorithm chosen() const {
+    const bool jump =
+        options_.by == Algorithm::jump || (options_.by == Algorithm::automatic && JumpSearch::pays(costs_));
+    if (jump) return JumpSearch::suits(costs_) ? Algorithm::jump : Algorithm::astar;
+    return options_.by == Algorithm::automatic ? Algorithm::astar : options_.by;
+  }
+
   [[nodiscard]] Verdict unusable_end() const {
     const Size size = costs_.size();
     if (!size.contains(from_)) return {Reason::start_off_map, from_};
@@ -73,17 +89,26 @@ class RouteSearch {
       if (options_.by == Algorithm::bfs) {
         cost = StepSearch::one_step_cost(costs_) ? ending.cost * costs_.cheapest() : cost_of_way();
       }
-      if (cost > max_cost) reason = Reason::cost_overflow;
-    } else if (reason == Reason::no_way && ending.cut) {
-      reason = options_.budget ? Reason::over_budget : can_reach_goal() ? Reason::cost_overflow : Reason::no_way;
+      if (cost <= max_cost) {
+        route_.cost_ = static_cast<Cost>(cost);
+        return;
+      }
+      reason = Reason::cost_overflow;
     }
-    if (reason != Reason::found) {
-      route_.cells_.clear();
-      route_.verdict_ = {reason, search.nearest(question)};
-      return;
+    route_.cells_.clear();
+    route_.verdict_ = {reason, search.nearest(question)};
+    if (reason != Reason::no_way) return;
+    if (ending.cut && options_.budget) {
+      route_.verdict_.reason = Reason::over_budget;
+    } else if (ending.cut || std::is_same_v<Search, JumpSearch>) {
+      // What there is without regard to cost (a jump search has not seen every cell).
+      const Question by_steps{.costs = costs_, .from = from_, .to = to_, .limit = ~std::uint64_t{0}};
+      if (scratch_.by_steps.by_steps(by_steps).reason == Reason::found) {
+        route_.verdict_.reason = Reason::cost_overflow;
+      } else {
+        route_.verdict_.at = scratch_.by_steps.nearest(by_steps);
+      }
     }
-    route_.cost_ = static_cast<Cost>(cost);
-    route_.verdict_ = {reason, to_};
   }
 
   /// Cost of the way found by steps, which was not added up on the way.
@@ -94,25 +119,6 @@ class RouteSearch {
       sum += costs_.cost_of_step(before, costs_.tiling().direction(before, route_.cells_[i]));
     }
     return sum;
-  }
-
-  /// Whether any way leads to the goal, whatever it costs.
-  bool can_reach_goal() {
-    auto& line = scratch_.flood;
-    BitGrid& seen = scratch_.flooded;
-    seen = BitGrid(costs_.size());
-    line.assign(1, pack(from_));
-    seen.set(from_);
-    for (std::size_t i = 0; i < line.size() && !seen.test(to_); ++i) {
-      const Cell cell = unpack(line[i]);
-      for (unsigned left = costs_.moves(cell); left != 0; left &= left - 1) {
-        const Cell next = costs_.tiling().neighbour(cell, std::countr_zero(left));
-        if (seen.test(next)) continue;
-        seen.set(next);
-        line.push_back(pack(next));
-      }
-    }
-    return seen.test(to_);
   }
 
   Searcher::Scratch& scratch_;
@@ -128,10 +134,33 @@ Searcher::~Searcher() = default;
 Searcher::Searcher(Searcher&&) noexcept = default;
 Searcher& Searcher::operator=(Searcher&&) noexcept = default;
 
-const Route& Searcher::route(const CostGrid& costs, Cell from, Cell to, const RouteOptions& options) & {
+static void expect_sound(const RouteOptions& options) {
   SAUNTER_EXPECT(options.limit > 0);
-  SAUNTER_EXPECT(options.by != Algorithm::bfs || !options.budget);
-  RouteSearch(*scratch_, route_, costs, from, to, options).run();
+  const bool bfs = options.by == Algorithm::bfs;
+  const bool greedy = options.by == Algorithm::greedy;
+  SAUNTER_EXPECT(!bfs || !options.budget);
+  SAUNTER_EXPECT(options.turn_cost == 0 || !(bfs || greedy || options.natural));
+  SAUNTER_EXPECT(!options.natural || !(bfs || greedy || options.weight != 100));
+  SAUNTER_EXPECT(options.weight == 100 || (options.weight > 100 && options.weight <= 10'000 &&
+                                           (options.by == Algorithm::astar || options.by == Algorithm::automatic)));
+}
+
+const Route& Searcher::route(const CostGrid& costs, Cell from, Cell to, const RouteOptions& options) & {
+  expect_sound(options);
+  if (plain(options)) {
+    RouteSearch(*scratch_, route_, costs, from, to, options).run();
+    return route_;
+  }
+  const Source start{from};
+  return route(costs, {.starts = std::span(&start, 1), .goals = std::span(&to, 1)}, options);
+}
+
+const Route& Searcher::route(const CostGrid& costs, const Query& query, const RouteOptions& options) & {
+  expect_sound(options);
+  BroadSearch& search = scratch_->broad;
+  search.begin(costs, query, options);
+  search.run(std::numeric_limits<std::uint64_t>::max());
+  search.write(route_);
   return route_;
 }
 

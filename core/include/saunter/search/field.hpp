@@ -34,7 +34,8 @@ struct FieldOptions {
 ///
 /// Everything it tells is a function of the costs alone, so a repaired field equals a rebuilt one: the next step from a
 /// cell is the first in the fixed neighbour order whose cost and remaining distance add up to the cell's own.
-/// Memory: 5 bytes a cell, 4 more with several sources. Reading is O(1), allocates nothing and may happen in many threads at once.
+/// Memory: 5 bytes a cell, 4 more with several sources. Reading is O(1), allocates nothing and may happen in many
+/// threads at once.
 class Field {
  public:
   [[nodiscard]] const Board& board() const { return board_; }

@@ -13,10 +13,10 @@ namespace saunter {
 enum class Algorithm : std::uint8_t {
   automatic,  ///< the fastest of those that find a way of least cost on this board
   astar,      ///< least cost, guided by an estimate (Hart, Nilsson, Raphael 1968)
-  dijkstra,  ///< least cost, unguided (Dijkstra 1959)
-  bfs,       ///< fewest steps, whatever they cost (Moore 1959)
-  greedy,    ///< some way soon: by the estimate alone, at whatever cost (Doran and Michie 1966)
-  jump       ///< astar that leaps along open rows and columns; squares of one cost with strict corners, else astar
+  dijkstra,   ///< least cost, unguided (Dijkstra 1959)
+  bfs,        ///< fewest steps, whatever they cost (Moore 1959)
+  greedy,     ///< some way soon: by the estimate alone, at whatever cost (Doran and Michie 1966)
+  jump        ///< astar that leaps along open rows and columns; squares of one cost with strict corners, else astar
 };
 
 /// "automatic", "astar", "dijkstra", "bfs", "greedy", "jump".
@@ -27,26 +27,38 @@ class Route {
  public:
   [[nodiscard]] bool found() const { return verdict_.reason == Reason::found; }
   [[nodiscard]] const Verdict& verdict() const { return verdict_; }
-  /// Every cell of the way from start to goal, each a legal step from the one before; empty when not found.
+  /// Every cell of the way from start to goal, each a legal step from the one before; empty when not found (but see
+  /// RouteOptions::or_nearest).
   [[nodiscard]] std::span<const Cell> cells() const { return cells_; }
   /// Number of steps: one less than cells; 0 when not found.
   [[nodiscard]] std::size_t steps() const { return cells_.empty() ? 0 : cells_.size() - 1; }
-  /// Sum of the step costs in hundredths; 0 when not found.
+  /// Sum of the step costs in hundredths, head starts and turns included; 0 when there are no cells.
   [[nodiscard]] Cost cost() const { return cost_; }
   /// Places taken from the queue and expanded, the goal's included.
   [[nodiscard]] std::uint64_t expanded() const { return expanded_; }
+  /// The search that was used: the one asked for, or what `automatic` (or a `jump` that does not suit the board) chose.
   [[nodiscard]] Algorithm algorithm() const { return algorithm_; }
+  /// Which of several starts and goals the way joins, by their place in the query; 0 with one of each.
+  [[nodiscard]] std::size_t start_number() const { return start_number_; }
+  [[nodiscard]] std::size_t goal_number() const { return goal_number_; }
+  /// What is left from the last cell to the goal, hundredths, at the least: 0 when found. Set where a way to the
+  /// nearest reachable cell was asked for instead (RouteOptions::or_nearest).
+  [[nodiscard]] std::uint64_t remaining() const { return remaining_; }
 
   friend bool operator==(const Route&, const Route&) = default;
 
  private:
   friend class Searcher;
   friend class RouteSearch;
+  friend class BroadSearch;
 
   Verdict verdict_;
   std::vector<Cell> cells_;
   Cost cost_ = 0;
   std::uint64_t expanded_ = 0;
+  std::size_t start_number_ = 0;
+  std::size_t goal_number_ = 0;
+  std::uint64_t remaining_ = 0;
   Algorithm algorithm_ = Algorithm::astar;
 };
 

@@ -2,35 +2,14 @@
 /// The searches and the memory they work in.
 #pragma once
 
-#include <limits>
 #include <memory>
-#include <optional>
 #include <span>
-#include <vector>
 
 #include "saunter/search/estimate.hpp"
 #include "saunter/search/field.hpp"
-#include "saunter/search/route.hpp"
+#include "saunter/search/query.hpp"
 
 namespace saunter {
-
-/// One expanded place of a search, for teaching and drawing.
-struct Visit {
-  CellIndex cell;
-  CellIndex parent;            ///< the cell it was reached from; itself at the start
-  Cost cost = 0;               ///< from the start, hundredths
-  std::uint64_t estimate = 0;  ///< of what remains; 0 for the unguided searches
-};
-
-struct RouteOptions {
-  Algorithm by = Algorithm::astar;
-  /// Give up beyond this cost, hundredths. Not for bfs, which does not minimise cost.
-  std::optional<Cost> budget = {};
-  /// Expand at most this many places; at least 1.
-  std::uint64_t limit = std::numeric_limits<std::uint64_t>::max();
-  /// Where to append each expanded place, in order; null = no trace.
-  std::vector<Visit>* trace = nullptr;
-};
 
 /// Answers route queries. Owns the scratch memory of the searches: one searcher for each thread, kept between queries.
 /// After the first query on a board of some size (and with the longest way met), queries allocate nothing.
@@ -51,12 +30,18 @@ class Searcher {
   /// @errors never fails: a start or goal off the map or blocked, and a way that does not exist, is too dear or took
   /// too
   ///         long, are verdicts. See `Reason` for their order. The verdict's cell is the start or goal as given, or the
-  ///         reached cell with the least estimate (the first of them in reading order).
-  /// @pre options.limit > 0; no budget with bfs
-  /// @cost O(n) for n cells reached with a ring of buckets; O(n log n) where a step may cost more than 200 (a heap
-  /// then).
-  ///       12 bytes a cell of scratch, 8 for each place in line
+  ///         reached cell with the least estimate (the first of them in reading order; of a jump search that was cut
+  ///         short, among the cells it stopped at).
+  /// @pre the options suit each other (see RouteOptions): limit > 0, no budget with bfs, ...
+  /// @cost O(n) for n cells reached with a ring of buckets; O(n log n) where a step may cost more than 300 (a heap
+  ///       then). Scratch: 1 byte a cell for bfs and where every step costs the same, else 4 (8 where a cost exceeds
+  ///       167,772); 12 for jump and for the options from `changes` on. 12 bytes for each place in line
   [[nodiscard]] const Route& route(const CostGrid& costs, Cell from, Cell to, const RouteOptions& options = {}) &;
+  /// The same from one of several starts to one of several goals, beside a goal, near it, or to the first cell that
+  /// passes a test.
+  /// @pre there is a start, and a goal or a test
+  /// @cost O(n log n) with several starts, greedy or weighted, else as above. Scratch: 12 bytes a cell
+  [[nodiscard]] const Route& route(const CostGrid& costs, const Query& query, const RouteOptions& options = {}) &;
 
   /// The cost of travelling from every cell to the cheapest of some goals, with the next step there. Goals that can't
   /// be used are left out and listed in the field.

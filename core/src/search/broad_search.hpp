@@ -1,0 +1,125 @@
+/// @file
+/// The search for everything beyond one start, one goal and the board as it is.
+#pragma once
+
+#include <vector>
+
+#include "changed_moves.hpp"
+#include "line.hpp"
+#include "pack.hpp"
+#include "question.hpp"
+
+namespace saunter {
+
+/// A search under way, or ended. Every query starts it anew; its memory is used again.
+///
+/// A place is a cell, or with turn costs a cell and the direction it was entered in.
+class BroadSearch {
+ public:
+  void begin(const CostGrid& costs, const Query& query, const RouteOptions& options);
+  /// Expands at most so many places. True when the search has ended.
+  bool run(std::uint64_t places);
+  [[nodiscard]] bool ended() const { return ended_; }
+  /// Writes the answer. @pre ended()
+  void write(Route& route);
+
+  enum class State : std::uint8_t { unseen, open, closed };
+  [[nodiscard]] State state(Cell cell) const;
+  /// Least cost known and where it was reached from. @pre state(cell) != unseen
+  [[nodiscard]] Cost cost(Cell cell) const;
+  [[nodiscard]] Cell parent(Cell cell) const;
+  [[nodiscard]] std::uint64_t estimate(Cell cell) const;
+  [[nodiscard]] std::uint64_t expanded() const { return expanded_; }
+  [[nodiscard]] const CostGrid& costs() const { return *costs_; }
+
+ private:
+  struct Node {
+    std::uint32_t query = 0;
+    Cost cost = 0;
+    std::uint8_t back = 0;     // direction back to the cell before; from_nowhere at a start
+    std::uint8_t heading = 0;  // with turn costs: the direction in which the cell before was entered
+    bool expanded = false;
+  };
+  /// A cell that counts as arrived, and the goal it belongs to.
+  struct Accepted {
+    Cell cell;
+    std::uint32_t goal = 0;
+  };
+  /// Estimates are taken towards these: the cost to `cell`, less how far from it one may arrive.
+  struct Aim {
+    Estimate estimate;
+    Cell cell;
+    std::uint64_t slack = 0;
+  };
+  /// What a way is judged by among those of least cost.
+  struct Looks {
+    std::uint32_t turns = ~std::uint32_t{0};
+    std::uint64_t aside = ~std::uint64_t{0};  // sum of distances from the straight line, scaled
+    std::uint8_t before = 0;                  // direction of the step before
+    friend bool operator<(const Looks& a, const Looks& b) {
+      return a.turns != b.turns ? a.turns < b.turns : a.aside < b.aside;
+    }
+  };
+
+  [[nodiscard]] Verdict take_starts(std::span<const Source> starts);
+  [[nodiscard]] Verdict take_goals();
+  void accept(Cell cell, std::size_t goal);
+  void take_aims();
+  [[nodiscard]] std::size_t accepted_goal(Cell cell) const;  // or no_goal
+  void reach(Cell cell, unsigned heading, std::uint64_t cost, unsigned back, unsigned heading_before);
+  void end(Reason reason);
+  [[nodiscard]] std::uint64_t total(std::uint64_t cost, std::uint64_t estimate) const;
+  [[nodiscard]] unsigned start_heading() const;
+  [[nodiscard]] bool leads_to_goal() const;
+  [[nodiscard]] std::uint64_t turning(unsigned from, unsigned to) const;
+  [[nodiscard]] std::size_t state_of(Cell cell, unsigned heading) const {
+    return std::size_t{costs_->size().index(cell).value()} * headings_ + heading;
+  }
+  [[nodiscard]] bool knows(std::size_t state) const { return nodes_[state].query == query_; }
+  /// The cheapest known state of a cell, or none.
+  [[nodiscard]] std::size_t best_state(Cell cell) const;
+  [[nodiscard]] Cell nearest() const;
+  void write_way(std::size_t state, Cell cell, std::vector<Cell>& out) const;
+  void write_natural_way(Cell goal, std::vector<Cell>& out);
+  [[nodiscard]] std::uint64_t cost_of(std::span<const Cell> way) const;
+
+  static constexpr std::size_t no_goal = ~std::size_t{0};
+  static constexpr std::size_t no_state = ~std::size_t{0};
+  static constexpr std::uint8_t from_nowhere = 15;
+
+  const CostGrid* costs_ = nullptr;
+  RouteOptions options_;
+  CellTest until_;
+  int within_ = 0;
+  bool beside_ = false;
+  std::vector<Cell> goals_;
+  ChangedMoves ground_;
+  std::vector<Node> nodes_;
+  std::uint32_t query_ = 0;
+  unsigned headings_ = 1;
+  bool bucketed_ = false;
+  BucketLine buckets_;
+  HeapLine heap_;
+  std::vector<Source> starts_;
+  std::vector<std::uint32_t> start_numbers_;
+  std::vector<Accepted> accepted_;
+  BitGrid accepted_cells_;
+  std::vector<Aim> aims_;
+  std::vector<Cell> disk_;
+  Span touched_;
+  std::uint64_t expanded_ = 0;
+  std::uint64_t pushed_ = 0;
+  bool cut_ = false;
+  bool ended_ = true;
+  Verdict verdict_;
+  std::size_t found_state_ = no_state;
+  std::size_t found_goal_ = no_goal;
+  Cell found_cell_;
+  std::uint64_t found_cost_ = 0;
+  // for natural ways
+  std::vector<std::uint32_t> position_;
+  std::vector<Cell> ties_;
+  std::vector<Looks> looks_;
+};
+
+}  // namespace saunter

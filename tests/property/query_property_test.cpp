@@ -1,0 +1,331 @@
+// Every option of a route query against brute force on random maps.
+#include <catch2/catch.hpp>
+
+#include "saunter/search/searcher.hpp"
+#include "support/oracle.hpp"
+#include "support/random_maps.hpp"
+#include "support/walk.hpp"
+
+using namespace saunter;
+using namespace saunter::test;
+
+namespace {
+
+struct Case {
+  Map map;
+  Mover mover;
+  CostGrid costs;
+};
+
+Case random_case(Random& random, int most, bool edges) {
+  const Tiling tiling = random.one_of(all_tilings());
+  Case made;
+  made.map = random_map(random, tiling, random_size(random, most));
+  if (edges) add_random_edges(random, made.map);
+  made.mover = random_mover(random, tiling);
+  made.costs = bake(made.map, made.mover);
+  return made;
+}
+
+/// A board where all open cells cost the same: scattered blocks, or rooms with doors.
+CostGrid one_cost_board(Random& random, Tiling tiling, Size size) {
+  StepRules rules = random_rules(random, tiling);
+  if (random.chance(60)) rules.corners = Corners::strict;
+  if (random.chance(70)) rules.diagonal = 141;
+  const bool rooms = random.chance(50);
+  const int room = random.whole(3, 12);
+  const int share = random.whole(0, 45);
+  const auto entry = static_cast<EntryCost>(random.chance(50) ? 100 : random.whole(1, 900));
+  return CostGrid({tiling, size}, rules, [&](Cell cell) -> EntryCost {
+    const bool wall = cell.col % room == 0 || cell.row % room == 0;
+    const bool shut = rooms ? wall && !random.chance(20) : random.chance(share);
+    return shut ? blocked : entry;
+  });
+}
+
+}  // namespace
+
+TEST_CASE("boards of one cost: all searches, on 3,000 random boards") {
+  Searcher searcher;
+  std::size_t jumps = 0;
+  std::size_t found = 0;
+  for (std::uint64_t seed = 1; seed <= 3000; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Tiling tiling = random.chance(60) ? Tiling::square() : random.one_of(all_tilings());
+    const Size size = random.chance(15) ? Size{random.whole(60, 140), random.whole(3, 8)} : random_size(random, 40);
+    const CostGrid costs = one_cost_board(random, tiling, random.chance(10) ? Size{size.rows, size.cols} : size);
+    const Cell from = random.cell(costs.size());
+    const Cell to = random.cell(costs.size());
+    if (!costs.open(from) || !costs.open(to)) continue;
+    const auto index = costs.size().index(to).value();
+    const std::uint64_t least = least_costs(costs, from)[index];
+    const std::uint64_t fewest = least_costs(costs, from, true)[index];
+    Verdict verdict;
+    for (const Algorithm by :
+         {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::jump, Algorithm::automatic}) {
+      INFO(algorithm_name(by));
+      std::vector<Visit> trace;
+      const Route route = searcher.route(costs, from, to, {.by = by, .trace = &trace});
+      REQUIRE(route.found() == (least != never));
+      CHECK(trace.size() == route.expanded());
+      CHECK(route == searcher.route(costs, from, to, {.by = by}));
+      if (by == Algorithm::jump && route.algorithm() == Algorithm::jump) ++jumps;
+      if (by == Algorithm::astar) verdict = route.verdict();
+      CHECK(route.verdict() == verdict);  // for a "no" too: the same reason at the same cell
+      if (!route.found()) continue;
+      ++found;
+      CHECK(route.cells().front() == from);
+      CHECK(route.cells().back() == to);
+      CHECK(walk(costs, route.cells()) == route.cost());
+      if (by == Algorithm::bfs) CHECK(route.steps() == fewest);
+      if (by == Algorithm::bfs) continue;
+      REQUIRE(route.cost() == least);
+      CHECK(searcher.route(costs, from, to, {.by = by, .budget = route.cost()}).found());
+      if (route.cost() == 0) continue;
+      const Reason over = searcher.route(costs, from, to, {.by = by, .budget = route.cost() - 1}).verdict().reason;
+      CHECK(over == Reason::over_budget);
+    }
+  }
+  CHECK(jumps > 500);
+  CHECK(found > 4000);
+}
+
+TEST_CASE("several starts and goals, near and beside them: 2,000 random maps") {
+  Searcher searcher;
+  std::size_t found = 0;
+  for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Case c = random_case(random, 16, seed % 3 == 0);
+    const Tiling tiling = c.costs.tiling();
+    std::vector<Source> starts(static_cast<std::size_t>(random.whole(1, 4)));
+    for (Source& start : starts) {
+      start = {random.cell(c.costs.size()), random.chance(50) ? 0 : static_cast<Cost>(random.whole(0, 900))};
+    }
+    std::vector<Cell> goals(static_cast<std::size_t>(random.whole(1, 7)));
+    for (Cell& goal : goals) goal = {random.whole(-1, c.costs.size().cols), random.whole(-1, c.costs.size().rows)};
+    Query query{.starts = starts, .goals = goals};
+    if (random.chance(40)) query.within = random.whole(1, 3);
+    query.beside = random.chance(30);
+    const auto accepts = [&](Cell goal, Cell cell) {
+      if (!c.costs.size().contains(goal)) return false;
+      if (query.beside && cell == goal) return false;
+      if (query.within > 0) return tiling.edge_distance(goal, cell) <= query.within;
+      if (!query.beside) return cell == goal;
+      const Direction d = tiling.direction(goal, cell);
+      return d >= 0 && d < c.costs.rules().steps;
+    };
+    std::uint64_t least = never;
+    std::uint64_t fewest = never;
+    std::size_t number = 0;
+    bool start_usable = false;
+    bool goal_usable = false;
+    for (const Source& start : starts) start_usable = start_usable || c.costs.open(start.cell);
+    for (std::uint32_t i = 0; i < c.costs.size().cell_count(); ++i) {
+      const Cell cell = c.costs.size().cell(CellIndex{i});
+      for (const Cell goal : goals) goal_usable = goal_usable || (c.costs.open(cell) && accepts(goal, cell));
+    }
+    std::vector<std::uint64_t> best(c.costs.size().cell_count(), never);
+    std::vector<std::uint64_t> nearest(best);
+    for (const Source& start : starts) {
+      if (!c.costs.open(start.cell)) continue;
+      const auto from_here = least_costs(c.costs, start.cell);
+      const auto steps = least_costs(c.costs, start.cell, true);
+      for (std::size_t i = 0; i < best.size(); ++i) {
+        if (from_here[i] == never) continue;
+        best[i] = std::min(best[i], from_here[i] + start.head_start);
+        nearest[i] = std::min(nearest[i], steps[i]);
+      }
+    }
+    for (std::size_t g = 0; g < goals.size(); ++g) {
+      for (std::uint32_t i = 0; i < best.size(); ++i) {
+        if (best[i] == never || !accepts(goals[g], c.costs.size().cell(CellIndex{i}))) continue;
+        if (best[i] < least) number = g;
+        least = std::min(least, best[i]);
+        fewest = std::min(fewest, nearest[i]);
+      }
+    }
+    for (const Algorithm by :
+         {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::greedy, Algorithm::automatic}) {
+      INFO(algorithm_name(by));
+      const Route& route = searcher.route(c.costs, query, {.by = by});
+      REQUIRE(route.found() == (least != never));
+      if (!route.found()) {
+        const Reason reason = route.verdict().reason;
+        CHECK((reason == Reason::start_blocked) == !start_usable);
+        CHECK((reason == Reason::goal_blocked || reason == Reason::goal_off_map) == (start_usable && !goal_usable));
+        continue;
+      }
+      ++found;
+      CHECK(accepts(goals[route.goal_number()], route.cells().back()));
+      CHECK(route.cells().front() == starts[route.start_number()].cell);
+      CHECK(walk(c.costs, route.cells()) + starts[route.start_number()].head_start == route.cost());
+      if (by == Algorithm::greedy) continue;
+      if (by == Algorithm::bfs) {
+        CHECK(route.steps() == fewest);
+        continue;
+      }
+      CHECK(route.cost() == least);
+      CHECK(route.goal_number() == number);
+    }
+    // The same goals as a test of cells.
+    const auto test = [&](Cell cell) {
+      return std::any_of(goals.begin(), goals.end(), [&](Cell goal) { return accepts(goal, cell); });
+    };
+    const Route& route = searcher.route(c.costs, {.starts = starts, .until = test});
+    CHECK(route.found() == (least != never));
+    if (route.found()) CHECK(route.cost() == least);
+  }
+  CHECK(found > 3000);
+}
+
+TEST_CASE("weighted: never dearer than the weight allows, and greedy finds a way when there is one") {
+  Searcher searcher;
+  std::size_t dearer = 0;
+  for (std::uint64_t seed = 1; seed <= 1500; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Case c = random_case(random, 40, seed % 3 == 0);
+    const Cell from = random.cell(c.costs.size());
+    const Cell to = random.cell(c.costs.size());
+    if (!c.costs.open(from) || !c.costs.open(to)) continue;
+    const Route best = searcher.route(c.costs, from, to);
+    const auto weight = static_cast<Length>(random.chance(50) ? random.whole(101, 300) : random.whole(101, 10'000));
+    const Route& weighted = searcher.route(c.costs, from, to, {.by = Algorithm::astar, .weight = weight});
+    REQUIRE(weighted.found() == best.found());
+    CHECK(std::uint64_t{weighted.cost()} * 100 <= std::uint64_t{best.cost()} * weight);
+    CHECK(walk(c.costs, weighted.cells()) == weighted.cost());
+    if (weighted.cost() > best.cost()) ++dearer;
+    const Route& greedy = searcher.route(c.costs, from, to, {.by = Algorithm::greedy});
+    REQUIRE(greedy.found() == best.found());
+    CHECK(walk(c.costs, greedy.cells()) == greedy.cost());
+    CHECK(greedy.expanded() <= c.costs.size().cell_count());
+  }
+  CHECK(dearer > 20);
+}
+
+TEST_CASE("cells avoided or opened for one query: as if the grid had been made so") {
+  Searcher searcher;
+  std::size_t found = 0;
+  for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Case c = random_case(random, 16, seed % 2 == 0);
+    if (c.costs.has_sides()) {  // the oracle shuts cells, which for one cell is the same as shutting places
+      c.mover.size = 1;
+      c.costs = bake(c.map, c.mover);
+    }
+    std::vector<EntryChange> changes(static_cast<std::size_t>(random.whole(1, 12)));
+    BitGrid shut(c.costs.size());
+    CostGrid as_if = c.costs;
+    for (EntryChange& change : changes) {
+      change.cell = random.cell(c.costs.size());
+      if (!c.costs.has_sides() && random.chance(50)) change.cost = static_cast<EntryCost>(random.whole(1, 400));
+      shut.set(change.cell);
+      if (!c.costs.has_sides()) as_if.set_entry(change.cell, change.cost);
+    }
+    if (c.costs.has_sides()) as_if = bake(c.map, c.mover, &shut);
+    const Cell from = random.cell(c.costs.size());
+    const Cell to = random.cell(c.costs.size());
+    for (const Algorithm by : {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs}) {
+      const Route wanted = searcher.route(as_if, from, to, {.by = by});
+      const Route& route = searcher.route(c.costs, from, to, {.by = by, .changes = changes});
+      REQUIRE(route.verdict().reason == wanted.verdict().reason);
+      if (!route.found()) continue;
+      ++found;
+      CHECK(walk(as_if, route.cells()) == route.cost());
+      if (by == Algorithm::bfs) CHECK(route.steps() == wanted.steps());
+      if (by != Algorithm::bfs) CHECK(route.cost() == wanted.cost());
+    }
+  }
+  CHECK(found > 1500);
+}
+
+TEST_CASE("turn costs and natural ways, against all ways") {
+  Searcher searcher;
+  std::size_t found = 0;
+  for (std::uint64_t seed = 1; seed <= 700; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Case c = random.chance(50)
+                       ? random_case(random, 12, seed % 3 == 0)
+                       : Case{{}, {}, one_cost_board(random, random.one_of(all_tilings()), random_size(random, 14))};
+    const Tiling tiling = c.costs.tiling();
+    const Cell from = random.cell(c.costs.size());
+    const Cell to = random.cell(c.costs.size());
+    if (!c.costs.open(from) || !c.costs.open(to)) continue;
+    const auto index = c.costs.size().index(to).value();
+    const Route best = searcher.route(c.costs, from, to);
+    const Route& natural = searcher.route(c.costs, from, to, {.natural = true});
+    REQUIRE(natural.found() == best.found());
+    if (!best.found()) continue;
+    ++found;
+    CHECK(natural.cost() == best.cost());
+    CHECK(walk(c.costs, natural.cells()) == best.cost());
+    if (tiling.shape() == Shape::triangle) continue;
+    std::uint64_t turns = 0;
+    Direction before = -1;
+    for (std::size_t i = 1; i < natural.cells().size(); ++i) {
+      const Direction d = tiling.direction(natural.cells()[i - 1], natural.cells()[i]);
+      turns += before >= 0 && d != before ? 1 : 0;
+      before = d;
+    }
+    const auto fewest = least_costs_with_turns(c.costs, from, std::nullopt, 1 << 20U, [](Direction a, Direction b) {
+      return std::uint64_t{a != b ? 1U : 0U};
+    });
+    CHECK(fewest[index] % (1U << 20U) == turns);
+
+    const auto turn_cost = static_cast<Cost>(random.whole(1, 200));
+    std::optional<Direction> heading;
+    if (random.chance(50)) heading = random.whole(0, tiling.direction_count() - 1);
+    const auto least = least_costs_with_turns(c.costs, from, heading, 1, [&](Direction a, Direction b) {
+      return std::uint64_t{turn_cost} * static_cast<unsigned>(turned_by(tiling, a, b));
+    });
+    for (const Algorithm by : {Algorithm::astar, Algorithm::dijkstra}) {
+      const Route& route = searcher.route(c.costs, from, to, {.by = by, .turn_cost = turn_cost, .heading = heading});
+      REQUIRE(route.found());
+      CHECK(route.cost() == least[index]);
+      std::uint64_t sum = walk(c.costs, route.cells());
+      Direction facing = heading.value_or(-1);
+      for (std::size_t i = 1; i < route.cells().size(); ++i) {
+        const Direction d = tiling.direction(route.cells()[i - 1], route.cells()[i]);
+        if (facing >= 0) sum += std::uint64_t{turn_cost} * static_cast<unsigned>(turned_by(tiling, facing, d));
+        facing = d;
+      }
+      CHECK(sum == route.cost());
+    }
+  }
+  CHECK(found > 200);
+}
+
+TEST_CASE("the nearest reachable cell to a goal without a way") {
+  Searcher searcher;
+  std::size_t without = 0;
+  for (std::uint64_t seed = 1; seed <= 1000; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Case c = random_case(random, 16, seed % 3 == 0);
+    const Cell from = random.cell(c.costs.size());
+    const Cell to{random.whole(-2, c.costs.size().cols + 1), random.whole(-2, c.costs.size().rows + 1)};
+    if (!c.costs.open(from)) continue;
+    const Route& route = searcher.route(c.costs, from, to, {.or_nearest = true});
+    if (route.found()) continue;
+    ++without;
+    const Estimate estimate(c.costs, to);
+    const auto least = least_costs(c.costs, from);
+    Cell nearest = from;
+    for (std::uint32_t i = 0; i < least.size(); ++i) {
+      const Cell cell = c.costs.size().cell(CellIndex{i});
+      if (least[i] == never) continue;
+      if (estimate(cell) < estimate(nearest) || (estimate(cell) == estimate(nearest) && cell < nearest)) nearest = cell;
+    }
+    REQUIRE(!route.cells().empty());
+    CHECK(route.cells().back() == nearest);
+    CHECK(route.remaining() == estimate(nearest));
+    CHECK(route.cost() == least[c.costs.size().index(nearest).value()]);
+    CHECK(walk(c.costs, route.cells()) == route.cost());
+    CHECK(route.verdict().reason == searcher.route(c.costs, from, to).verdict().reason);
+  }
+  CHECK(without > 200);
+}
