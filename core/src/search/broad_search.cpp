@@ -27,6 +27,17 @@ Point centre_of(Tiling tiling, Cell cell) {
 
 }  // namespace
 
+void expect_sound(const RouteOptions& options) {
+  SAUNTER_EXPECT(options.limit > 0);
+  const bool bfs = options.by == Algorithm::bfs;
+  const bool greedy = options.by == Algorithm::greedy;
+  SAUNTER_EXPECT(!bfs || !options.budget);
+  SAUNTER_EXPECT(options.turn_cost == 0 || !(bfs || greedy || options.natural));
+  SAUNTER_EXPECT(!options.natural || !(bfs || greedy || options.weight != 100));
+  SAUNTER_EXPECT(options.weight == 100 || (options.weight > 100 && options.weight <= 10'000 &&
+                                           (options.by == Algorithm::astar || options.by == Algorithm::automatic)));
+}
+
 void BroadSearch::begin(const CostGrid& costs, const Query& query, const RouteOptions& options) {
   for (const Accepted& accepted : accepted_) {
     if (accepted_cells_.size().contains(accepted.cell)) accepted_cells_.set(accepted.cell, false);
@@ -481,15 +492,15 @@ std::size_t BroadSearch::best_state(Cell cell) const {
   return best;
 }
 
-BroadSearch::State BroadSearch::state(Cell cell) const {
+CellState BroadSearch::state(Cell cell) const {
   bool seen = false;
   for (unsigned heading = 0; heading < headings_; ++heading) {
     const std::size_t state = state_of(cell, heading);
     if (!knows(state)) continue;
-    if (nodes_[state].expanded) return State::closed;
+    if (nodes_[state].expanded) return CellState::closed;
     seen = true;
   }
-  return seen ? State::open : State::unseen;
+  return seen ? CellState::open : CellState::unseen;
 }
 
 Cost BroadSearch::cost(Cell cell) const { return nodes_[best_state(cell)].cost; }

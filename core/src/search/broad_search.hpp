@@ -8,8 +8,12 @@
 #include "line.hpp"
 #include "pack.hpp"
 #include "question.hpp"
+#include "saunter/search/stepped_search.hpp"
 
 namespace saunter {
+
+/// Stops the program (in builds with checks) where options contradict each other.
+void expect_sound(const RouteOptions& options);
 
 /// A search under way, or ended. Every query starts it anew; its memory is used again.
 ///
@@ -23,8 +27,7 @@ class BroadSearch {
   /// Writes the answer. @pre ended()
   void write(Route& route);
 
-  enum class State : std::uint8_t { unseen, open, closed };
-  [[nodiscard]] State state(Cell cell) const;
+  [[nodiscard]] CellState state(Cell cell) const;
   /// Least cost known and where it was reached from. @pre state(cell) != unseen
   [[nodiscard]] Cost cost(Cell cell) const;
   [[nodiscard]] Cell parent(Cell cell) const;

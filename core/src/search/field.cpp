@@ -4,6 +4,7 @@
 #include <bit>
 
 #include "field_search.hpp"
+#include "saunter/grid/area.hpp"
 
 namespace saunter {
 namespace {
@@ -26,6 +27,20 @@ void Field::way(Cell from, std::vector<Cell>& out) const {
   if (!reached(from)) return;
   out.push_back(from);
   for (auto step = next(from); step; step = next(*step)) out.push_back(*step);
+}
+
+void cells_in_range(const Field& field, int range, BitGrid& out) {
+  const Board& board = field.board();
+  out = BitGrid(board.size);
+  std::vector<Cell> disk;
+  for (std::uint32_t index = 0; index < board.size.cell_count(); ++index) {
+    const Cell cell = board.size.cell(CellIndex{index});
+    if (!field.reached(cell)) continue;
+    disk_of_cells(board.tiling, cell, range, disk);
+    for (const Cell near : disk) {
+      if (board.size.contains(near)) out.set(near);
+    }
+  }
 }
 
 void FieldSearch::run(std::span<const Source> sources, const FieldOptions& options) {

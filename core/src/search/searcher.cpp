@@ -19,11 +19,15 @@ struct Searcher::Scratch {
   FieldScratch field;
 };
 
+namespace {
+
 /// Whether a query needs nothing but the plain searches.
-static bool plain(const RouteOptions& options) {
+bool plain(const RouteOptions& options) {
   return options.by != Algorithm::greedy && options.weight == 100 && options.changes.empty() &&
          options.turn_cost == 0 && !options.natural && !options.or_nearest;
 }
+
+}  // namespace
 
 /// One plain query under way.
 class RouteSearch {
@@ -133,17 +137,6 @@ Searcher::Searcher() : scratch_(std::make_unique<Scratch>()) {}
 Searcher::~Searcher() = default;
 Searcher::Searcher(Searcher&&) noexcept = default;
 Searcher& Searcher::operator=(Searcher&&) noexcept = default;
-
-static void expect_sound(const RouteOptions& options) {
-  SAUNTER_EXPECT(options.limit > 0);
-  const bool bfs = options.by == Algorithm::bfs;
-  const bool greedy = options.by == Algorithm::greedy;
-  SAUNTER_EXPECT(!bfs || !options.budget);
-  SAUNTER_EXPECT(options.turn_cost == 0 || !(bfs || greedy || options.natural));
-  SAUNTER_EXPECT(!options.natural || !(bfs || greedy || options.weight != 100));
-  SAUNTER_EXPECT(options.weight == 100 || (options.weight > 100 && options.weight <= 10'000 &&
-                                           (options.by == Algorithm::astar || options.by == Algorithm::automatic)));
-}
 
 const Route& Searcher::route(const CostGrid& costs, Cell from, Cell to, const RouteOptions& options) & {
   expect_sound(options);

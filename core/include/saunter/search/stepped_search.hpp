@@ -1,0 +1,58 @@
+/// @file
+/// A search that is run a little at a time and can be looked at between.
+#pragma once
+
+#include <memory>
+
+#include "saunter/search/query.hpp"
+
+namespace saunter {
+
+/// What a search knows of a cell.
+enum class CellState : std::uint8_t {
+  unseen,
+  open,   ///< reached, waiting to be expanded
+  closed  ///< expanded
+};
+
+/// One route query that expands as many places a call as its owner allows: to spread a long search over frames, to
+/// teach, to draw. It finds what `Searcher::route` finds at the same cost (among equal ways it may choose another).
+///
+/// The grid must outlive the search and stay as it is; `stale()` tells when it has not, and the search must then begin
+/// anew. Starts, goals and changed cells are copied; a test given as `Query::until` and a trace are not.
+/// Memory: 12 bytes a cell (with turn costs: a cell and direction), used again by the next `begin`.
+class SteppedSearch {
+ public:
+  SteppedSearch();
+  ~SteppedSearch();
+  SteppedSearch(SteppedSearch&&) noexcept;
+  SteppedSearch& operator=(SteppedSearch&&) noexcept;
+
+  /// Starts over. @pre as Searcher::route
+  void begin(const CostGrid& costs, const Query& query, const RouteOptions& options = {});
+  void begin(const CostGrid& costs, Cell from, Cell to, const RouteOptions& options = {});
+
+  /// Expands at most so many places. @return whether the search has ended. @pre begun, !stale()
+  bool run(std::uint64_t places = 1);
+  [[nodiscard]] bool ended() const;
+  /// Whether the grid has changed since the search began.
+  [[nodiscard]] bool stale() const;
+  /// The answer. It lives until the next `begin`. @pre ended()
+  [[nodiscard]] const Route& route() const;
+
+  /// What is known now. With turn costs a cell can be reached in several directions: the cheapest counts, and it is
+  /// closed once one of them is. O(1). @pre begun, the cell is on the map
+  [[nodiscard]] CellState state(Cell cell) const;
+  /// Cost so far and the cell it was reached from (itself at a start). @pre state(cell) != unseen
+  [[nodiscard]] Cost cost(Cell cell) const;
+  [[nodiscard]] Cell parent(Cell cell) const;
+  /// What remains at the least; 0 for a search that knows of no goal's place.
+  [[nodiscard]] std::uint64_t estimate(Cell cell) const;
+  [[nodiscard]] std::uint64_t expanded() const;
+
+ private:
+  struct Work;
+  std::unique_ptr<Work> work_;
+};
+
+}  // namespace saunter

@@ -1,0 +1,155 @@
+#include "saunter/search/way.hpp"
+
+#include <algorithm>
+#include <array>
+#include <bit>
+
+#include "saunter/grid/area.hpp"
+
+namespace saunter {
+namespace {
+
+/// A position in whole numbers. Tilings are stretched and slanted so that centres and corners fall on them, which
+/// leaves crossings as they are.
+struct Point {
+  std::int64_t x = 0;
+  std::int64_t y = 0;
+  friend Point operator-(Point a, Point b) { return {a.x - b.x, a.y - b.y}; }
+};
+std::int64_t cross(Point a, Point b) { return a.x * b.y - a.y * b.x; }
+
+/// A cell with its corners in order, the inside always on the same hand.
+struct Outline {
+  Point centre;
+  std::array<Point, 6> corners;
+  unsigned count = 0;
+
+  Outline(Tiling tiling, Cell cell) {
+    const std::int64_t col = cell.col;
+    const std::int64_t row = cell.row;
+    const int kind = tiling.kind(cell);
+    const auto put = [&](std::int64_t x, std::int64_t y) { corners[count++] = {centre.x + x, centre.y + y}; };
+    switch (tiling.shape()) {
+      case Shape::square:
+        centre = {2 * col, 2 * row};
+        put(-1, -1), put(1, -1), put(1, 1), put(-1, 1);
+        break;
+      case Shape::hex_pointy:
+        centre = {2 * col + kind, 3 * row};
+        put(0, -2), put(1, -1), put(1, 1), put(0, 2), put(-1, 1), put(-1, -1);
+        break;
+      case Shape::hex_flat:
+        centre = {3 * col, 2 * row + kind};
+        put(-1, -1), put(1, -1), put(2, 0), put(1, 1), put(-1, 1), put(-2, 0);
+        break;
+      case Shape::triangle:
+        centre = {col, 3 * row + (kind == 0 ? 2 : 1)};
+        if (kind == 0) {
+          put(0, -2), put(1, 1), put(-1, 1);
+        } else {
+          put(-1, -1), put(1, -1), put(0, 2);
+        }
+        break;
+    }
+  }
+};
+
+/// A share of the line, as a fraction with a denominator above 0.
+struct Share {
+  std::int64_t over = 0;
+  std::int64_t under = 1;
+  friend bool operator<(Share a, Share b) { return a.over * b.under < b.over * a.under; }
+  friend bool operator==(Share a, Share b) { return a.over * b.under == b.over * a.under; }
+};
+
+/// The part of a line inside a cell (Cyrus and Beck 1978), or nothing when it only touches.
+struct Crossing {
+  Share in{-1'000'000'000, 1};
+  Share out{1'000'000'000, 1};
+};
+std::optional<Crossing> crossing(Point from, Point along, const Outline& outline) {
+  Crossing part;
+  for (unsigned i = 0; i < outline.count; ++i) {
+    const Point corner = outline.corners[i];
+    const Point edge = outline.corners[(i + 1) % outline.count] - corner;
+    const std::int64_t inside = cross(edge, from - corner);  // > 0 on the cell's side
+    const std::int64_t slope = cross(edge, along);
+    if (slope == 0) {
+      if (inside <= 0) return std::nullopt;
+    } else if (slope > 0) {
+      const Share in{-inside, slope};
+      if (part.in < in) part.in = in;
+    } else {
+      const Share out{inside, -slope};
+      if (out < part.out) part.out = out;
+    }
+  }
+  if (!(part.in < part.out)) return std::nullopt;
+  return part;
+}
+
+}  // namespace
+
+std::optional<std::uint64_t> cost_of_way(const CostGrid& costs, std::span<const Cell> cells) {
+  if (cells.empty()) return 0;
+  if (!costs.open(cells.front())) return std::nullopt;
+  std::uint64_t sum = 0;
+  for (std::size_t i = 1; i < cells.size(); ++i) {
+    const Direction d = costs.tiling().direction(cells[i - 1], cells[i]);
+    if (d < 0 || (unsigned{costs.moves(cells[i - 1])} >> d & 1U) == 0) return std::nullopt;
+    sum += costs.cost_of_step(cells[i - 1], d);
+  }
+  return sum;
+}
+
+bool straight_way_free(const CostGrid& costs, Cell from, Cell to, EntryCost* dearest) {
+  if (dearest != nullptr) *dearest = 0;
+  if (!costs.open(from) || !costs.open(to)) return false;
+  const Tiling tiling = costs.tiling();
+  const Point start = Outline(tiling, from).centre;
+  const Point along = Outline(tiling, to).centre - start;
+  Cell cell = from;
+  while (cell != to) {
+    const auto here = crossing(start, along, Outline(tiling, cell));
+    if (!here) return false;
+    Cell next = cell;
+    for (unsigned left = costs.moves(cell); left != 0 && next == cell; left &= left - 1) {
+      const Cell neighbour = tiling.neighbour(cell, std::countr_zero(left));
+      const auto there = crossing(start, along, Outline(tiling, neighbour));
+      if (there && there->in == here->out) next = neighbour;
+    }
+    if (next == cell) return false;
+    if (dearest != nullptr) *dearest = std::max(*dearest, costs.entry(next));
+    cell = next;
+  }
+  return true;
+}
+
+void straighten(const CostGrid& costs, std::span<const Cell> cells, std::vector<Cell>& out) {
+  out.clear();
+  if (cells.empty()) return;
+  constexpr std::size_t blind_for = 16;  // a leg that fails may be free again a few cells on
+  const bool diagonals = costs.tiling().shape() == Shape::square && costs.rules().steps == 8;
+  std::vector<Cell> line;
+  for (std::size_t at = 0; at + 1 < cells.size();) {
+    out.push_back(cells[at]);
+    std::size_t best = at + 1;
+    std::uint64_t replaced = 0;
+    EntryCost dearest_replaced = 0;
+    for (std::size_t end = at + 1; end < cells.size() && end <= best + blind_for; ++end) {
+      const Cell last = cells[end - 1];
+      replaced += costs.cost_of_step(last, costs.tiling().direction(last, cells[end]));
+      dearest_replaced = std::max(dearest_replaced, costs.entry(cells[end]));
+      if (end == at + 1) continue;
+      EntryCost dearest = 0;
+      if (!straight_way_free(costs, cells[at], cells[end], &dearest) || dearest > dearest_replaced) continue;
+      line_of_cells(costs.tiling(), cells[at], cells[end], line, diagonals ? LineKind::corners : LineKind::edges);
+      const auto walked = cost_of_way(costs, line);
+      if (walked && *walked <= replaced) best = end;
+    }
+    at = best;
+  }
+  out.push_back(cells.back());
+}
+
+}  // namespace saunter
