@@ -11,7 +11,7 @@ namespace {
 
 struct Compare {
   Common common;
-  std::string mover;
+  Walker walker;
   std::string from;
   std::string to;
   std::string by = "astar,dijkstra,bfs";
@@ -20,6 +20,9 @@ struct Compare {
 
 /// One algorithm's answer and how long it took.
 struct Entrant {
+  std::string name;
+  Algorithm by = Algorithm::automatic;
+  Length weight = 100;
   Route route;
   std::vector<Visit> visits;
   double micros = 0;
@@ -31,11 +34,22 @@ struct Kept : Ready {
   Cell to;
 };
 
-Entrant run(const Kept& kept, Algorithm algorithm, int repeat) {
+/// "astar", or "astar:1.5" for a weight.
+Entrant parse_entrant(const std::string& text) {
+  Entrant entrant;
+  entrant.name = text;
+  const std::size_t colon = text.find(':');
+  entrant.by = parse_algorithm(text.substr(0, colon));
+  if (colon == std::string::npos) return entrant;
+  entrant.weight = static_cast<Length>(parse_hundredths(text.substr(colon + 1), "--by", 100, 10'000));
+  if (entrant.by != Algorithm::astar) throw Refused{"--by: found \"" + text + "\", expected a weight for astar only"};
+  return entrant;
+}
+
+Entrant run(const Kept& kept, Entrant entrant, int repeat) {
   using Clock = std::chrono::steady_clock;
   Searcher searcher;
-  Entrant entrant;
-  RouteOptions options{.by = algorithm, .trace = &entrant.visits};
+  RouteOptions options{.by = entrant.by, .weight = entrant.weight, .trace = &entrant.visits};
   entrant.route = searcher.route(kept.costs, kept.from, kept.to, options);
   options.trace = nullptr;
   std::vector<double> times;
@@ -54,10 +68,10 @@ Answer compare(const Compare& options) {
   kept->from = parse_cell(options.from, "--from");
   kept->to = parse_cell(options.to, "--to");
   if (options.repeat < 1) throw Refused{"--repeat: found " + std::to_string(options.repeat) + ", expected at least 1"};
-  std::vector<Algorithm> algorithms;
-  for (const std::string& name : split(options.by, ',')) algorithms.push_back(parse_algorithm(name));
-  kept->make(options.common, options.mover);
-  for (const Algorithm algorithm : algorithms) kept->entrants.push_back(run(*kept, algorithm, options.repeat));
+  std::vector<Entrant> entrants;
+  for (const std::string& name : split(options.by, ',')) entrants.push_back(parse_entrant(name));
+  kept->make(options.common, options.walker);
+  for (Entrant& entrant : entrants) kept->entrants.push_back(run(*kept, std::move(entrant), options.repeat));
   // The measure of "optimal" is always asked for itself, whoever takes part.
   Searcher searcher;
   const Route best = searcher.route(kept->costs, kept->from, kept->to);
@@ -76,7 +90,8 @@ Answer compare(const Compare& options) {
   for (const Entrant& entrant : kept->entrants) {
     const Route& route = entrant.route;
     const bool optimal = route.found() && route.cost() == best.cost();
-    answer.json["runs"].push_back({{"algorithm", algorithm_name(route.algorithm())},
+    answer.json["runs"].push_back({{"algorithm", entrant.name},
+                                   {"used", algorithm_name(route.algorithm())},
                                    {"found", route.found()},
                                    {"cost", route.found() ? json_cost(route.cost()) : Json()},
                                    {"steps", route.found() ? Json(route.steps()) : Json()},
@@ -87,11 +102,14 @@ Answer compare(const Compare& options) {
     if (route.found() && !optimal) {
       remark = fmt::format("  {:.1f} % dearer than needed", 100.0 * route.cost() / best.cost() - 100);
     }
-    answer.text += fmt::format("{:<10} {:>10} {:>7} {:>9} {:>12.1f}{}\n", algorithm_name(route.algorithm()),
+    if (entrant.by == Algorithm::automatic || entrant.by != route.algorithm()) {
+      remark += fmt::format("  (is {} here)", algorithm_name(route.algorithm()));
+    }
+    answer.text += fmt::format("{:<10} {:>10} {:>7} {:>9} {:>12.1f}{}\n", entrant.name,
                                route.found() ? to_decimal(route.cost()) : to_string(route.verdict()), route.steps(),
                                route.expanded(), entrant.micros, remark);
     draw::Picture panel = kept->picture();
-    panel.title = algorithm_name(route.algorithm());
+    panel.title = entrant.name;
     panel.visits = entrant.visits;
     panel.path = route.cells();
     panel.start = &kept->from;
@@ -111,10 +129,11 @@ void add_compare(CLI::App& app, Chosen& chosen) {
   CLI::App& command = *app.add_subcommand("compare", "several searches on one question, side by side");
   command.footer("Example: saunter compare demo/strand.toml --from 3,4 --to 45,25 --draw compare.png");
   add_common(command, options->common);
-  command.add_option("--mover", options->mover, "who walks (default: the first mover of the file)");
+  add_walker(command, options->walker);
   command.add_option("--from", options->from, "start cell as col,row")->required();
   command.add_option("--to", options->to, "goal cell as col,row")->required();
-  command.add_option("--by", options->by, "searches, separated by commas (default: astar,dijkstra,bfs)");
+  command.add_option("--by", options->by,
+                     "searches, separated by commas; astar:1.5 has a weight (default: astar,dijkstra,bfs)");
   command.add_option("--repeat", options->repeat, "runs for the median time (default: 5)");
   command.callback([&chosen, options] { chosen = {[options] { return compare(*options); }, &options->common}; });
 }

@@ -13,6 +13,8 @@ struct FieldCommand {
   std::string mover;
   std::vector<std::string> to;
   std::string csv;
+  std::string budget;
+  bool steps = false;
 };
 
 struct Kept : Ready {
@@ -27,16 +29,18 @@ void add_csv(Answer& answer, const Kept& kept, const std::string& file) {
     const Cost cost = kept.field.costs()[CellIndex{i}];
     if (cost != unreached) layer.values[CellIndex{i}] = cost;
   }
-  auto pending = io::PendingFile::write(file, io::to_csv(layer));
-  if (!pending) throw Refused{pending.error().message()};
-  answer.files.push_back(std::move(pending).value());
+  add_file(answer, file, io::to_csv(layer));
 }
 
 Answer field(const FieldCommand& options) {
   auto kept = std::make_shared<Kept>();
   for (const std::string& goal : options.to) kept->goals.push_back({parse_cell(goal, "--to")});
-  kept->make(options.common, options.mover);
-  kept->field = Searcher().field_to(kept->costs, kept->goals);
+  FieldOptions limits{.count_steps = options.steps};
+  if (!options.budget.empty()) {
+    limits.budget = static_cast<Cost>(parse_hundredths(options.budget, "--budget", 0, max_cost));
+  }
+  kept->make(options.common, {options.mover, {}});
+  kept->field = Searcher().field_to(kept->costs, kept->goals, limits);
 
   Answer answer;
   answer.keep = kept;
@@ -86,11 +90,9 @@ void add_field(CLI::App& app, Chosen& chosen) {
   command.footer("Example: saunter field demo/strand.toml --mover crab --to 45,25 --to 3,4 --draw field.png");
   add_common(command, options->common);
   command.add_option("--mover", options->mover, "who walks (default: the first mover of the file)");
-  command.add_option("--to", options->to, "goal cell as col,row; may be given several times")
-      ->required()
-      ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll)
-      ->expected(1)
-      ->allow_extra_args(false);
+  add_cells(command, "--to", options->to, "goal cell as col,row; several: to the one that is cheapest")->required();
+  command.add_option("--budget", options->budget, "leave out cells from where it costs more");
+  command.add_flag("--steps", options->steps, "count steps, whatever they cost");
   command.add_option("--csv", options->csv, "write the costs, one line a row, - where there is no way");
   command.callback([&chosen, options] { chosen = {[options] { return field(*options); }, &options->common}; });
 }

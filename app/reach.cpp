@@ -8,24 +8,28 @@ namespace {
 
 struct Reach {
   Common common;
-  std::string mover;
-  std::string as_unit;
+  Walker walker;
   std::string from;
   std::string budget;
+  std::optional<int> range;
 };
 
 struct Kept : Ready {
   Field field;
+  std::vector<Cell> in_range;  // what can be acted on but not walked to
   Cell from;
 };
 
 Answer reach(const Reach& options) {
   auto kept = std::make_shared<Kept>();
   kept->from = parse_cell(options.from, "--from");
+  if (options.range && (*options.range < 0 || *options.range > 1000)) {
+    throw Refused{"--range: found " + std::to_string(*options.range) + ", expected 0 to 1000"};
+  }
   FieldOptions limits;
   if (!options.budget.empty())
     limits.budget = static_cast<Cost>(parse_hundredths(options.budget, "--budget", 0, max_cost));
-  kept->make(options.common, options.mover, options.as_unit);
+  kept->make(options.common, options.walker);
   kept->field = Searcher().reach(kept->costs, kept->from, limits);
 
   Answer answer;
@@ -45,13 +49,28 @@ Answer reach(const Reach& options) {
   const std::string within = limits.budget ? " within " + to_decimal(*limits.budget) : "";
   const std::string what = counted(kept->field.reached_count(), "cell", "cells");
   answer.text = fmt::format("{} reaches {}{} from {}\n", kept->mover->name, what, within, show(kept->from));
+  if (options.range) {
+    BitGrid near;
+    cells_in_range(kept->field, *options.range, near);
+    answer.json["in_range"] = Json::array();
+    for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
+      const Cell cell = size.cell(CellIndex{i});
+      if (!near.test(cell)) continue;
+      answer.json["in_range"].push_back(json_cell(cell));
+      if (!kept->field.reached(cell)) kept->in_range.push_back(cell);
+    }
+    answer.text += fmt::format("from there {} more lie within {} edge steps\n",
+                               counted(kept->in_range.size(), "cell", "cells"), *options.range);
+  }
   if (kept->field.overflowed()) answer.text += "some cells were left out: their cost does not fit\n";
 
   draw::Picture picture = kept->picture();
   picture.field = &kept->field;
   picture.start = &kept->from;
+  picture.in_range = kept->in_range;
   picture.facts = {{"mover", kept->mover->name}, {"reaches", what}};
   if (limits.budget) picture.facts.emplace_back("budget", to_decimal(*limits.budget));
+  if (options.range) picture.facts.emplace_back("acts within", std::to_string(*options.range));
   if (!options.common.json) answer.terminal_picture = terminal_picture(picture);
   answer.pictures = {picture};
   return answer;
@@ -64,10 +83,10 @@ void add_reach(CLI::App& app, Chosen& chosen) {
   CLI::App& command = *app.add_subcommand("reach", "where a unit gets with its movement points");
   command.footer("Example: saunter reach demo/strand.toml --mover crab --from 30,12 --budget 8");
   add_common(command, options->common);
-  command.add_option("--mover", options->mover, "who walks (default: the first mover of the file)");
-  command.add_option("--as", options->as_unit, "the unit that walks: its own cells are not in its way");
+  add_walker(command, options->walker);
   command.add_option("--from", options->from, "start cell as col,row")->required();
   command.add_option("--budget", options->budget, "movement points (default: no limit)");
+  command.add_option("--range", options->range, "then acts on cells this many edge steps away: these are told too");
   command.callback([&chosen, options] { chosen = {[options] { return reach(*options); }, &options->common}; });
 }
 

@@ -38,10 +38,29 @@ CostGrid bake_for(const io::Scenario& scenario, const Mover& mover, const std::s
   return bake(scenario.map, mover, &occupied);
 }
 
-void Ready::make(const Common& common, const std::string& mover_name, const std::string& as_unit) {
+void add_walker(CLI::App& command, Walker& walker) {
+  command.add_option("--mover", walker.mover, "who walks (default: the first mover of the file)");
+  command.add_option("--as", walker.as_unit, "the unit that walks: its own cells are not in its way");
+}
+
+CLI::Option* add_cells(CLI::App& command, const std::string& name, std::vector<std::string>& cells,
+                       const std::string& help) {
+  return command.add_option(name, cells, help)
+      ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll)
+      ->expected(1)
+      ->allow_extra_args(false);
+}
+
+void add_file(Answer& answer, const std::string& file, const std::string& bytes) {
+  auto pending = io::PendingFile::write(file, bytes);
+  if (!pending) throw Refused{pending.error().message()};
+  answer.files.push_back(std::move(pending).value());
+}
+
+void Ready::make(const Common& common, const Walker& walker) {
   scenario = load(common);
-  mover = &choose_mover(scenario, mover_name);
-  costs = bake_for(scenario, *mover, as_unit);
+  mover = &choose_mover(scenario, walker.mover);
+  costs = bake_for(scenario, *mover, walker.as_unit);
   things = things_of(scenario);
 }
 
@@ -84,10 +103,13 @@ std::int64_t parse_hundredths(const std::string& text, const std::string& option
 }
 
 Algorithm parse_algorithm(const std::string& name) {
-  for (const Algorithm algorithm : {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs}) {
+  std::string names;
+  for (const Algorithm algorithm : {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs,
+                                    Algorithm::greedy, Algorithm::jump}) {
     if (name == algorithm_name(algorithm)) return algorithm;
+    names.append(names.empty() ? "" : ", ").append(algorithm_name(algorithm));
   }
-  throw Refused{"--by: found \"" + name + "\", expected astar, dijkstra or bfs"};
+  throw Refused{"--by: found \"" + name + "\", expected one of " + names};
 }
 
 std::vector<std::string> split(const std::string& text, char at) {

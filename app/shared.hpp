@@ -15,6 +15,18 @@ namespace saunter::app {
 /// The mover's cost grid with units in its way, all but the one named.
 [[nodiscard]] CostGrid bake_for(const io::Scenario& scenario, const Mover& mover, const std::string& as_unit = {});
 
+/// Who walks: the words most commands share.
+struct Walker {
+  std::string mover;
+  std::string as_unit;
+};
+void add_walker(CLI::App& command, Walker& walker);
+/// An option that takes a cell and may be given several times.
+CLI::Option* add_cells(CLI::App& command, const std::string& name, std::vector<std::string>& cells,
+                       const std::string& help);
+/// A file to be put in place with the answer; refuses when it can't be written.
+void add_file(Answer& answer, const std::string& file, const std::string& bytes);
+
 /// A scenario made ready for questions about one mover. Stays where it is: the mover and pictures point into it.
 struct Ready {
   io::Scenario scenario;
@@ -27,7 +39,7 @@ struct Ready {
   Ready(const Ready&) = delete;
   Ready& operator=(const Ready&) = delete;
 
-  void make(const Common& common, const std::string& mover_name, const std::string& as_unit = {});
+  void make(const Common& common, const Walker& walker);
   /// The map with what the mover cannot enter hatched and everything that stands on it.
   [[nodiscard]] draw::Picture picture() const;
 };

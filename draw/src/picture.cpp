@@ -104,7 +104,8 @@ class Painter {
     }
     visit_order_ = Grid<std::uint32_t>(picture_.visits.empty() ? Size{} : map_.size());
     for (std::size_t i = 0; i < picture_.visits.size(); ++i) {
-      visit_order_[picture_.visits[i].cell] = static_cast<std::uint32_t>(i + 1);
+      std::uint32_t& order = visit_order_[picture_.visits[i].cell];  // the first of several visits
+      if (order == 0) order = static_cast<std::uint32_t>(i + 1);
     }
   }
 
@@ -168,6 +169,9 @@ class Painter {
     }
     if (picture_.layers.outlines && layout_.cell >= smallest_outlined_cell) {
       for_each_cell([&](Cell cell) { canvas_.outline(frame_.corners(cell), {night, 0.16}, 1); });
+    }
+    for (const Cell cell : picture_.in_range) {
+      canvas_.disc(frame_.centre(cell), std::max(1.5, layout_.cell * 0.14), {waypoint_color, 0.75});
     }
     if (picture_.layers.barriers) paint_barriers();
     if (picture_.layers.units) paint_things();
@@ -271,7 +275,9 @@ class Painter {
     if (layout_.cell < smallest_numbered_cell || picture_.diamond) return;
     const double small = std::clamp(layout_.cell * 0.2, 8.0, 11.0);
     const bool triple = three_numbers_fit();
-    for (const Visit& visit : picture_.visits) {
+    for (std::size_t i = 0; i < picture_.visits.size(); ++i) {
+      const Visit& visit = picture_.visits[i];
+      if (visit_order_[visit.cell] != i + 1) continue;
       const Cell cell = map_.size().cell(visit.cell);
       const Rgb ink = readable_on(color(cell));
       const std::string cost = to_decimal(visit.cost);
@@ -326,12 +332,32 @@ class Painter {
       canvas_.line(points, {night}, std::max(3.0, std::min(cell * 0.26, 9.0)));
       canvas_.line(points, {white}, std::max(1.5, std::min(cell * 0.13, 4.5)));
     }
+    if (picture_.waypoints.size() > 1) {
+      std::vector<Vector2d> points;
+      for (const Cell c : picture_.waypoints) points.push_back(frame_.centre(c));
+      canvas_.line(points, {waypoint_color}, std::max(1.5, std::min(cell * 0.08, 3.0)));
+      for (const Vector2d& point : points) {
+        canvas_.disc(point, std::clamp(cell * 0.16, 2.5, 7.0), {waypoint_color});
+        canvas_.ring(point, std::clamp(cell * 0.16, 2.5, 7.0), {white}, 1);
+      }
+    }
+    for (const Cell c : picture_.avoided) {
+      if (!map_.size().contains(c)) continue;
+      const double arm = std::clamp(cell * 0.25, 2.0, 12.0);
+      for (const double side : {-1.0, 1.0}) {
+        const Vector2d along{arm, arm * side};
+        const std::array<Vector2d, 2> stroke = {frame_.centre(c) - along, frame_.centre(c) + along};
+        canvas_.line(stroke, {white}, std::max(3.0, arm * 0.5));
+        canvas_.line(stroke, {night}, std::max(1.5, arm * 0.3));
+      }
+    }
     if (picture_.mark != nullptr && map_.size().contains(*picture_.mark)) {
       canvas_.ring(frame_.centre(*picture_.mark), std::clamp(layout_.cell * 0.36, 4.0, 20.0), {night}, 4);
       canvas_.ring(frame_.centre(*picture_.mark), std::clamp(layout_.cell * 0.36, 4.0, 20.0), {white}, 2);
     }
     if (picture_.start != nullptr) paint_end(*picture_.start, "S", start_color);
     if (picture_.goal != nullptr) paint_end(*picture_.goal, "G", goal_color);
+    for (const Cell start : picture_.starts) paint_end(start, "S", start_color);
     for (const Cell goal : picture_.goals) paint_end(goal, "G", goal_color);
   }
 
@@ -358,6 +384,14 @@ class Painter {
     if (!picture_.facts.empty()) line_ += 10;
     if (!picture_.visits.empty()) legend_of_visits();
     if (picture_.field != nullptr) legend_ramp("cost", reach_ramp, "0", to_decimal(most_reached_));
+    if (!picture_.in_range.empty()) {
+      canvas_.disc({left_ + 8, line_ - 5}, 4, {waypoint_color, 0.75});
+      entry("can be acted on from there", "");
+    }
+    if (!picture_.waypoints.empty()) {
+      canvas_.disc({left_ + 8, line_ - 5}, 4, {waypoint_color});
+      entry("way point", "");
+    }
     if (picture_.layers.cost && picture_.costs != nullptr) {
       legend_ramp("entry cost", cost_ramp, to_decimal(picture_.costs->cheapest()), to_decimal(dearest_));
       if (!picture_.layers.blocked) {

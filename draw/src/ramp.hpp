@@ -17,6 +17,7 @@ inline constexpr Rgb soft_ink = {92, 104, 112};
 inline constexpr Rgb white = {255, 255, 255};
 inline constexpr Rgb start_color = {31, 138, 91};
 inline constexpr Rgb goal_color = {201, 42, 84};
+inline constexpr Rgb waypoint_color = {92, 58, 171};
 inline constexpr Rgb unit_color = {116, 72, 40};
 
 inline Rgb mix(Rgb a, Rgb b, double share_of_b) {

@@ -33,7 +33,9 @@ class Screen {
       Look& look = looks_[cell];
       look = {U'*', night, white, true};
     }
+    for (const Cell& cell : picture.avoided) mark(&cell, U'x', night);
     mark(picture.start, U'S', start_color);
+    for (const Cell& start : picture.starts) mark(&start, U'S', start_color);
     mark(picture.goal, U'G', goal_color);
     for (const Cell& goal : picture.goals) mark(&goal, U'G', goal_color);
   }

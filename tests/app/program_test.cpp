@@ -1,6 +1,7 @@
 // The program: answers, exit codes, JSON, and refusals that leave nothing behind.
 #include <catch2/catch.hpp>
 #include <filesystem>
+#include <fstream>
 #include <nlohmann/json.hpp>
 
 #include "run_program.hpp"
@@ -232,6 +233,81 @@ TEST_CASE("layer exports numbers") {
   CHECK(run_line("layer demo/strand.toml cost --out x.gif").exit_code == 2);
 }
 
+TEST_CASE("route: every option, on the strand") {
+  const TemporaryFolder folder;
+  const auto ask = [](const std::string& words) {
+    return json_of(run_line("route demo/strand.toml --json --mover crab --from 3,4 --to 45,25 " + words));
+  };
+  const Json plain = ask("");
+  CHECK(plain["algorithm"] == "astar");
+  const double least = plain["cost"];
+  const Json greedy = ask("--by greedy");
+  CHECK(greedy["cost"] > least);
+  CHECK(greedy["expanded"] < plain["expanded"]);
+  const Json weighted = ask("--weight 1.5");
+  CHECK(weighted["cost"] <= 1.5 * least);
+  CHECK(weighted["expanded"] < plain["expanded"]);
+  CHECK(ask("--natural")["cost"] == least);
+  CHECK(ask("--by jump")["algorithm"] == "astar");  // the strand is no board of one cost
+  CHECK(ask("--turn-cost 0.5")["cost"] > least);
+
+  const Json straight = ask("--straighten");
+  CHECK(straight["waypoints"].size() < straight["path"].size() / 2);
+  CHECK(straight["waypoints"].front() == Json::parse("[3,4]"));
+  CHECK(straight["waypoints"].back() == Json::parse("[45,25]"));
+
+  // Keeping out of a cell of the way costs more; the cell is not on the new way.
+  const Json middle = plain["path"][20];
+  const std::string cell = std::to_string(middle[0].get<int>()) + "," + std::to_string(middle[1].get<int>());
+  const Json around = ask("--avoid " + cell);
+  CHECK(around["cost"] >= least);
+  CHECK(std::find(around["path"].begin(), around["path"].end(), middle) == around["path"].end());
+
+  const Json two = ask("--to 5,6 --from 30,10");
+  CHECK(two["cost"] < least);
+  CHECK(two["path"].front() == Json::parse("[3,4]"));
+  CHECK(two["path"].back() == Json::parse("[5,6]"));
+  const Json given = ask("--to 5,6 --order given");
+  const Json best = ask("--to 5,6 --order best");
+  CHECK(given["order"] == Json::parse("[[45,25],[5,6]]"));
+  CHECK(best["order"] == Json::parse("[[5,6],[45,25]]"));
+  CHECK(best["cost"] < given["cost"]);
+  CHECK(best["proven"] == true);
+
+  CHECK(
+      run_line("route demo/strand.toml --mover crab --from 3,4 --to 45,25 --trace " + folder.path("t.csv")).exit_code ==
+      0);
+  std::ifstream trace(folder.path("t.csv"));
+  std::size_t lines = 0;
+  for (std::string line; std::getline(trace, line); ++lines) {
+    if (lines == 0) CHECK(line == "order,col,row,cost,estimate,parent_col,parent_row");
+    if (lines == 1) CHECK(line.starts_with("0,3,4,0,"));
+  }
+  CHECK(lines == plain["expanded"].get<std::size_t>() + 1);
+}
+
+TEST_CASE("route: beside, within, or the nearest there is") {
+  // A crate shut in by rock; the crab gets beside it only in the open part.
+  const std::string map =
+      "saunter = 1\n[map]\ntiling = \"square\"\nrows = \"\"\"\n.....\n..#..\n..#..\n\"\"\"\n"
+      "[terrain.sand]\nglyph = \".\"\ncolor = \"#e6d5a8\"\n[terrain.rock]\nglyph = \"#\"\ncolor = \"#6b6560\"\ncost = false\n[mover.crab]\nsteps = 4\n";
+  const auto ask = [&](const std::string& words) {
+    return json_of(run_line("route - --json --from 0,2 " + words, map));
+  };
+  const Json blocked = ask("--to 2,2");
+  CHECK(blocked["reason"] == "goal-blocked");
+  CHECK(blocked["path"].is_null());
+  const Json nearest = ask("--to 2,2 --or-nearest");
+  CHECK(nearest["reason"] == "goal-blocked");
+  CHECK(nearest["path"] == Json::parse("[[0,2],[1,2]]"));
+  CHECK(nearest["remaining"] == 1);
+  CHECK(ask("--to 2,2 --beside")["path"] == Json::parse("[[0,2],[1,2]]"));
+  CHECK(ask("--to 4,2 --within 2")["cost"] == 6);
+  CHECK(ask("--to 2,2 --allow 2,2")["cost"] == 2);
+  CHECK(ask("--to 4,2 --avoid 2,0")["reason"] == "no-way");
+  CHECK(ask("--to 9,9 --or-nearest")["path"].back() == Json::parse("[4,2]"));
+}
+
 TEST_CASE("misuse: exit code 2, one line on standard error, nothing else") {
   const TemporaryFolder folder;
   const std::vector<std::pair<std::string, std::string>> list = {
@@ -245,7 +321,24 @@ TEST_CASE("misuse: exit code 2, one line on standard error, nothing else") {
       {"route demo/strand.toml --from 0,0, --to 1,1", "--from: found \"0,0,\""},
       {"route demo/strand.toml --from 0.5,0 --to 1,1", "--from: found \"0.5,0\""},
       {"route demo/strand.toml --from 0,99999999999 --to 1,1", "--from: found \"0,99999999999\""},
-      {"route demo/strand.toml --from 0,0 --from 0,1 --to 1,1", "--from"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --budget 5 --budget 6", "--budget"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --weight 0.5", "--weight: found \"0.5\", expected 1 to 100"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --weight 2 --by bfs", "--weight: found with --by bfs"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --natural --by greedy", "--natural: found with --by bfs or greedy"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --natural --turn-cost 1", "--turn-cost: found with --natural"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --heading n", "--heading: found without --turn-cost"},
+      {"route demo/atoll.toml --from 6,4 --to 7,4 --heading n --turn-cost 1",
+       "--heading: found \"n\", expected one of ne, e"},
+      {"route demo/mosaic.toml --from 4,10 --to 5,10 --turn-cost 1", "--turn-cost: found on a triangle map"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --within -1", "--within: found -1"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --order worst", "--order: found \"worst\", expected given or best"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --order best --beside", "--order: found with --beside"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --order best --trace x.csv", "--trace: found with --order best"},
+      {"route demo/strand.toml --mover crab --from 0,0 --to 1,1 --allow 36,4", "--allow: found blocked cell 36,4"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --trace no/folder/x.csv", "no/folder/x.csv"},
+      {"compare demo/strand.toml --from 0,0 --to 1,1 --by bfs:2", "--by: found \"bfs:2\", expected a weight for astar"},
+      {"compare demo/strand.toml --from 0,0 --to 1,1 --by astar:x", "--by: found \"x\""},
+      {"reach demo/strand.toml --from 0,0 --range -2", "--range: found -2"},
       {"route demo/strand.toml --from 0,0 --to 1,1 --mover ghost",
        "--mover: found \"ghost\", expected one of crab, roller, sled, skimmer"},
       {"route demo/strand.toml --from 0,0 --to 1,1 --as ghost", "--as: found \"ghost\""},

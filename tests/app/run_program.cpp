@@ -27,21 +27,6 @@ std::string content(const std::string& file) {
 
 }  // namespace
 
-TemporaryFolder::TemporaryFolder() {
-  std::string name = (std::filesystem::temp_directory_path() / "saunter_test_XXXXXX").string();
-  REQUIRE(mkdtemp(name.data()) != nullptr);
-  path_ = name;
-}
-
-TemporaryFolder::~TemporaryFolder() {
-  std::error_code ignored;
-  std::filesystem::remove_all(path_, ignored);
-}
-
-std::size_t TemporaryFolder::entries() const {
-  return static_cast<std::size_t>(std::distance(std::filesystem::directory_iterator(path_), {}));
-}
-
 Ran run_program(const std::vector<std::string>& words, const std::string& input) {
   const TemporaryFolder folder;
   std::ofstream(folder.path("in")) << input;

@@ -2,6 +2,8 @@
 /// Runs the program the way its users do.
 #pragma once
 
+#include "support/temporary_folder.hpp"
+
 #include <string>
 #include <vector>
 
@@ -17,21 +19,5 @@ struct Ran {
 [[nodiscard]] Ran run_program(const std::vector<std::string>& words, const std::string& input = {});
 /// The same from one line, split at blanks.
 [[nodiscard]] Ran run_line(const std::string& line, const std::string& input = {});
-
-/// An empty folder that is removed again.
-class TemporaryFolder {
- public:
-  TemporaryFolder();
-  ~TemporaryFolder();
-  TemporaryFolder(const TemporaryFolder&) = delete;
-  TemporaryFolder& operator=(const TemporaryFolder&) = delete;
-  [[nodiscard]] std::string path(const std::string& name = {}) const {
-    return name.empty() ? path_ : path_ + "/" + name;
-  }
-  [[nodiscard]] std::size_t entries() const;
-
- private:
-  std::string path_;
-};
 
 }  // namespace saunter::test

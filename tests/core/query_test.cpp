@@ -135,6 +135,8 @@ TEST_CASE("tours in the best order cost what the best of all orders costs") {
     CHECK(best.order == first);
     CHECK(best.best_proven);
     CHECK(walk(costs, best.cells) == best.cost);
+    REQUIRE(best.stops.size() == goals.size());
+    for (std::size_t i = 0; i < goals.size(); ++i) CHECK(best.cells[best.stops[i]] == goals[best.order[i]]);
     if (given.found()) CHECK(given.cost >= best.cost);
     if (best.cost > 0) {
       const RouteOptions tight{.budget = best.cost - 1};

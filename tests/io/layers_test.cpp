@@ -7,6 +7,7 @@
 #include "saunter/io/png.hpp"
 #include "saunter/io/write_scenario.hpp"
 #include "support/random_maps.hpp"
+#include "support/temporary_folder.hpp"
 
 using namespace saunter;
 using namespace saunter::io;
@@ -14,26 +15,13 @@ using namespace saunter::test;
 
 namespace {
 
-class Folder {
+class Folder : public TemporaryFolder {
  public:
-  Folder() : path_(std::filesystem::temp_directory_path() / "saunter_layers_test") {
-    std::filesystem::remove_all(path_);
-    std::filesystem::create_directories(path_);
-  }
-  ~Folder() { std::filesystem::remove_all(path_); }
-  Folder(const Folder&) = delete;
-  Folder& operator=(const Folder&) = delete;
   [[nodiscard]] std::string file(const std::string& name, const std::string& bytes) const {
-    const std::string path = (path_ / name).string();
-    REQUIRE(write_file(path, bytes).ok());
-    return path;
+    REQUIRE(write_file(path(name), bytes).ok());
+    return path(name);
   }
-  [[nodiscard]] std::string path() const { return path_.string(); }
-
- private:
-  std::filesystem::path path_;
 };
-
 const std::string kinds =
     "[terrain.sand]\nglyph='.'\ncolor='#e6d5a8'\n[terrain.rock]\nglyph='#'\ncolor='#102030'\ncost=false\n";
 

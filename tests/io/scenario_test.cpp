@@ -4,6 +4,7 @@
 
 #include "saunter/io/files.hpp"
 #include "saunter/io/scenario.hpp"
+#include "support/temporary_folder.hpp"
 
 using namespace saunter;
 using namespace saunter::io;
@@ -241,10 +242,8 @@ TEST_CASE("the demo scenarios read, and stay what the documents say of them") {
 }
 
 TEST_CASE("files are complete or not there") {
-  const std::filesystem::path folder = std::filesystem::temp_directory_path() / "saunter_files_test";
-  std::filesystem::remove_all(folder);
-  std::filesystem::create_directories(folder);
-  const std::string name = (folder / "a.txt").string();
+  const test::TemporaryFolder folder;
+  const std::string name = folder.path("a.txt");
   CHECK(write_file(name, "first").ok());
   {
     auto pending = PendingFile::write(name, "second");
@@ -252,9 +251,8 @@ TEST_CASE("files are complete or not there") {
     CHECK(read_file(name).value() == "first");
   }  // dropped: nothing changed, nothing left behind
   CHECK(read_file(name).value() == "first");
-  CHECK(std::distance(std::filesystem::directory_iterator(folder), {}) == 1);
-  CHECK_FALSE(write_file((folder / "missing" / "a.txt").string(), "x").ok());
-  CHECK_FALSE(write_file(folder.string(), "x").ok());
-  CHECK(read_file(folder.string()).error().found == "a folder");
-  std::filesystem::remove_all(folder);
+  CHECK(folder.entries() == 1);
+  CHECK_FALSE(write_file(folder.path("missing/a.txt"), "x").ok());
+  CHECK_FALSE(write_file(folder.path(), "x").ok());
+  CHECK(read_file(folder.path()).error().found == "a folder");
 }

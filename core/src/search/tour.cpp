@@ -141,6 +141,7 @@ Tour tour(Searcher& searcher, const CostGrid& costs, Cell from, std::span<const 
     if (!route.found()) break;
     sum += route.cost();
     tour.cells.insert(tour.cells.end(), route.cells().begin() + (i == 0 ? 0 : 1), route.cells().end());
+    tour.stops.push_back(tour.cells.size() - 1);
     at = to;
     const bool fits = sum <= max_cost;
     if (fits && sum <= options.budget.value_or(max_cost)) continue;
@@ -149,6 +150,7 @@ Tour tour(Searcher& searcher, const CostGrid& costs, Cell from, std::span<const 
   if (!tour.found()) {
     tour.order.clear();
     tour.cells.clear();
+    tour.stops.clear();
     return tour;
   }
   tour.verdict.at = at;

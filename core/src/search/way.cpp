@@ -4,6 +4,7 @@
 #include <array>
 #include <bit>
 
+#include "changed_moves.hpp"
 #include "saunter/grid/area.hpp"
 
 namespace saunter {
@@ -88,48 +89,77 @@ std::optional<Crossing> crossing(Point from, Point along, const Outline& outline
   return part;
 }
 
-}  // namespace
+/// A board as one query sees it.
+class Ground {
+ public:
+  Ground(const CostGrid& costs, std::span<const EntryChange> changes) : costs_(costs) { moves_.begin(costs, changes); }
+  [[nodiscard]] Tiling tiling() const { return costs_.tiling(); }
+  [[nodiscard]] bool open(Cell cell) const { return moves_.open(cell); }
+  [[nodiscard]] EntryCost entry(Cell cell) const { return moves_.entry(cell); }
+  [[nodiscard]] unsigned moves(Cell cell) const { return moves_.moves(cell); }
+  [[nodiscard]] Cost cost_of_step(Cell from, Direction d) const {
+    return step_cost(costs_.step_length(tiling().kind(from), d), entry(tiling().neighbour(from, d)));
+  }
 
-std::optional<std::uint64_t> cost_of_way(const CostGrid& costs, std::span<const Cell> cells) {
+ private:
+  const CostGrid& costs_;
+  ChangedMoves moves_;
+};
+
+std::optional<std::uint64_t> cost_of_cells(const Ground& ground, std::span<const Cell> cells) {
   if (cells.empty()) return 0;
-  if (!costs.open(cells.front())) return std::nullopt;
+  if (!ground.open(cells.front())) return std::nullopt;
   std::uint64_t sum = 0;
   for (std::size_t i = 1; i < cells.size(); ++i) {
-    const Direction d = costs.tiling().direction(cells[i - 1], cells[i]);
-    if (d < 0 || (unsigned{costs.moves(cells[i - 1])} >> d & 1U) == 0) return std::nullopt;
-    sum += costs.cost_of_step(cells[i - 1], d);
+    const Direction d = ground.tiling().direction(cells[i - 1], cells[i]);
+    if (d < 0 || (ground.moves(cells[i - 1]) >> d & 1U) == 0) return std::nullopt;
+    sum += ground.cost_of_step(cells[i - 1], d);
   }
   return sum;
 }
 
-bool straight_way_free(const CostGrid& costs, Cell from, Cell to, EntryCost* dearest) {
-  if (dearest != nullptr) *dearest = 0;
-  if (!costs.open(from) || !costs.open(to)) return false;
-  const Tiling tiling = costs.tiling();
+/// The largest entry cost of the cells a straight line enters, or nothing when it is not free.
+std::optional<EntryCost> dearest_on_line(const Ground& ground, Cell from, Cell to) {
+  if (!ground.open(from) || !ground.open(to)) return std::nullopt;
+  const Tiling tiling = ground.tiling();
   const Point start = Outline(tiling, from).centre;
   const Point along = Outline(tiling, to).centre - start;
-  Cell cell = from;
-  while (cell != to) {
+  EntryCost dearest = 0;
+  for (Cell cell = from; cell != to;) {
     const auto here = crossing(start, along, Outline(tiling, cell));
-    if (!here) return false;
+    if (!here) return std::nullopt;
     Cell next = cell;
-    for (unsigned left = costs.moves(cell); left != 0 && next == cell; left &= left - 1) {
+    for (unsigned left = ground.moves(cell); left != 0 && next == cell; left &= left - 1) {
       const Cell neighbour = tiling.neighbour(cell, std::countr_zero(left));
       const auto there = crossing(start, along, Outline(tiling, neighbour));
       if (there && there->in == here->out) next = neighbour;
     }
-    if (next == cell) return false;
-    if (dearest != nullptr) *dearest = std::max(*dearest, costs.entry(next));
+    if (next == cell) return std::nullopt;
+    dearest = std::max(dearest, ground.entry(next));
     cell = next;
   }
-  return true;
+  return dearest;
 }
 
-void straighten(const CostGrid& costs, std::span<const Cell> cells, std::vector<Cell>& out) {
+}  // namespace
+
+std::optional<std::uint64_t> cost_of_way(const CostGrid& costs, std::span<const Cell> cells,
+                                         std::span<const EntryChange> changes) {
+  return cost_of_cells(Ground(costs, changes), cells);
+}
+
+bool straight_way_free(const CostGrid& costs, Cell from, Cell to, std::span<const EntryChange> changes) {
+  return dearest_on_line(Ground(costs, changes), from, to).has_value();
+}
+
+void straighten(const CostGrid& costs, std::span<const Cell> cells, std::vector<Cell>& out,
+                std::span<const EntryChange> changes) {
   out.clear();
   if (cells.empty()) return;
   constexpr std::size_t blind_for = 16;  // a leg that fails may be free again a few cells on
-  const bool diagonals = costs.tiling().shape() == Shape::square && costs.rules().steps == 8;
+  const Ground ground(costs, changes);
+  const Tiling tiling = costs.tiling();
+  const bool diagonals = tiling.shape() == Shape::square && costs.rules().steps == 8;
   std::vector<Cell> line;
   for (std::size_t at = 0; at + 1 < cells.size();) {
     out.push_back(cells[at]);
@@ -138,13 +168,13 @@ void straighten(const CostGrid& costs, std::span<const Cell> cells, std::vector<
     EntryCost dearest_replaced = 0;
     for (std::size_t end = at + 1; end < cells.size() && end <= best + blind_for; ++end) {
       const Cell last = cells[end - 1];
-      replaced += costs.cost_of_step(last, costs.tiling().direction(last, cells[end]));
-      dearest_replaced = std::max(dearest_replaced, costs.entry(cells[end]));
+      replaced += ground.cost_of_step(last, tiling.direction(last, cells[end]));
+      dearest_replaced = std::max(dearest_replaced, ground.entry(cells[end]));
       if (end == at + 1) continue;
-      EntryCost dearest = 0;
-      if (!straight_way_free(costs, cells[at], cells[end], &dearest) || dearest > dearest_replaced) continue;
-      line_of_cells(costs.tiling(), cells[at], cells[end], line, diagonals ? LineKind::corners : LineKind::edges);
-      const auto walked = cost_of_way(costs, line);
+      const auto dearest = dearest_on_line(ground, cells[at], cells[end]);
+      if (!dearest || *dearest > dearest_replaced) continue;
+      line_of_cells(tiling, cells[at], cells[end], line, diagonals ? LineKind::corners : LineKind::edges);
+      const auto walked = cost_of_cells(ground, line);
       if (walked && *walked <= replaced) best = end;
     }
     at = best;

@@ -19,6 +19,7 @@ struct Tour {
   Verdict verdict;                 ///< of the first leg without a way
   std::vector<std::size_t> order;  ///< numbers of the goals as they are visited; empty when not found
   std::vector<Cell> cells;
+  std::vector<std::size_t> stops;  ///< where in `cells` each of them is reached
   Cost cost = 0;
   std::uint64_t expanded = 0;  ///< over all searches
   /// Whether no other order is cheaper: up to 12 goals all orders are weighed (Bellman 1962; Held and Karp 1962),

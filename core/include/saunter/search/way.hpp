@@ -6,25 +6,28 @@
 #include <span>
 #include <vector>
 
-#include "saunter/ground/cost_grid.hpp"
+#include "saunter/search/query.hpp"
 
 namespace saunter {
 
 /// The cost of walking these cells in hundredths, or nothing when one of the steps is not legal (any more). A way found
 /// earlier still holds when this gives its cost; that a better one has opened, only a new search can tell.
 /// An empty way and a single cell that can be stood on cost 0. O(cells)
-[[nodiscard]] std::optional<std::uint64_t> cost_of_way(const CostGrid& costs, std::span<const Cell> cells);
+/// @param changes  as in RouteOptions, here and below
+[[nodiscard]] std::optional<std::uint64_t> cost_of_way(const CostGrid& costs, std::span<const Cell> cells,
+                                                       std::span<const EntryChange> changes = {});
 
 /// Whether a unit can go straight from one cell's centre to another's: every cell whose inside the line crosses can be
 /// entered from the one before (through a corner: by a legal corner step). A line that runs along the edge between two
 /// cells counts as not free. Decided in whole numbers. O(length)
-/// @param dearest  filled with the largest entry cost of the cells entered, if given
-[[nodiscard]] bool straight_way_free(const CostGrid& costs, Cell from, Cell to, EntryCost* dearest = nullptr);
+[[nodiscard]] bool straight_way_free(const CostGrid& costs, Cell from, Cell to,
+                                     std::span<const EntryChange> changes = {});
 
 /// The cells at which a way has to bend. Between two of them in turn a unit can go straight (`straight_way_free`, over
 /// no dearer ground than the cells replaced) and could also walk cell by cell at no greater cost than the cells
 /// replaced. First and last cell are kept. @pre cost_of_way(costs, cells)
-/// @param out  cleared first; allocates only when it must grow. @cost O(cells x longest leg)
-void straighten(const CostGrid& costs, std::span<const Cell> cells, std::vector<Cell>& out);
+/// @param out  cleared first. @cost O(cells x longest leg), one small list of scratch
+void straighten(const CostGrid& costs, std::span<const Cell> cells, std::vector<Cell>& out,
+                std::span<const EntryChange> changes = {});
 
 }  // namespace saunter

@@ -44,8 +44,12 @@ struct Picture {
   const Field* field = nullptr;        ///< reached cells, shaded by cost; the cost in the cells where it fits
   bool arrows = false;                 ///< the field's next step from each cell
   std::span<const Cell> path = {};
+  std::span<const Cell> waypoints = {};  ///< cells the way is straightened to: dots joined by a thin line
+  std::span<const Cell> avoided = {};    ///< cells kept out of for one question: crosses
+  std::span<const Cell> in_range = {};   ///< cells that can be acted on from the field's cells: dots
   const Cell* start = nullptr;
   const Cell* goal = nullptr;
+  std::span<const Cell> starts = {};                            ///< several starts at once
   std::span<const Cell> goals = {};                             ///< several goals at once
   const Cell* mark = nullptr;                                   ///< a ring: where a search without success came nearest
   std::vector<std::pair<std::string, std::string>> facts = {};  ///< lines of the legend: what, how much
