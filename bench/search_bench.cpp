@@ -1,11 +1,14 @@
 // Our searches beside the textbook's: flat arrays, std::priority_queue, touched cells cleared after each query. Both
 // answer the same questions on the same maps; costs are compared once before anything is timed.
 #include <benchmark/benchmark.h>
+#include <malloc.h>
 
 #include <cstdio>
 #include <cstdlib>
 #include <queue>
+#include <thread>
 
+#include "saunter/search/batch.hpp"
 #include "saunter/search/searcher.hpp"
 #include "support/random_maps.hpp"
 
@@ -163,7 +166,7 @@ class Textbook {
   std::vector<std::uint32_t> touched_;
 };
 
-void must_agree(const CostGrid& costs, const std::vector<Question>& list, Algorithm by = Algorithm::astar) {
+void must_agree(const CostGrid& costs, const std::vector<Question>& list, Algorithm by) {
   Textbook textbook(costs);
   Searcher searcher;
   for (std::size_t i = 0; i < list.size() && i < 10; ++i) {
@@ -174,28 +177,58 @@ void must_agree(const CostGrid& costs, const std::vector<Question>& list, Algori
   }
 }
 
-void astar_noise_2048(benchmark::State& state) {
-  const CostGrid costs = noise(Tiling::square(), 2048, 20, false);
-  const auto list = questions(costs, 40);
-  must_agree(costs, list);
-  Searcher searcher;
-  for (auto _ : state) {
-    for (const auto& q : list) benchmark::DoNotOptimize(searcher.route(costs, q.from, q.to).cost());
-  }
-  std::uint64_t ex=0; for (const auto& q : list) ex+=searcher.route(costs, q.from, q.to).expanded();
-  state.counters["ex"]=ex/40.0;
+/// Tells the time of one of `items` pieces of work done in each round.
+void per_item(benchmark::State& state, double items) {
+  for (const char* counter : {"expanded", "extra_mb", "steps"}) state.counters[counter];  // every line of a table has all
   state.counters["ns_per_item"] =
-      benchmark::Counter(40e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+      benchmark::Counter(items * 1e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
 }
-void astar_noise_2048_naive(benchmark::State& state) {
-  const CostGrid costs = noise(Tiling::square(), 2048, 20, false);
-  const auto list = questions(costs, 40);
+
+constexpr int query_count = 40;
+
+CostGrid noise_of(int side) { return noise(Tiling::square(), side, 20, false); }
+
+/// Routes over a board, ours and the textbook's.
+void routes(benchmark::State& state, const CostGrid& costs, Algorithm by) {
+  const auto list = questions(costs, query_count);
+  must_agree(costs, list, by);
+  Searcher searcher;
+  std::uint64_t expanded = 0;
+  for (const auto& q : list) expanded += searcher.route(costs, q.from, q.to, {.by = by}).expanded();
+  for (auto _ : state) {
+    for (const auto& q : list) benchmark::DoNotOptimize(searcher.route(costs, q.from, q.to, {.by = by}).cost());
+  }
+  state.counters["expanded"] = static_cast<double>(expanded) / query_count;
+  per_item(state, query_count);
+}
+void routes_naive(benchmark::State& state, const CostGrid& costs) {
+  const auto list = questions(costs, query_count);
   Textbook textbook(costs);
   for (auto _ : state) {
     for (const auto& q : list) benchmark::DoNotOptimize(textbook.route(q.from, q.to, true));
   }
-  state.counters["ns_per_item"] =
-      benchmark::Counter(40e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+  per_item(state, query_count);
+}
+/// One route with everything it needs made first: the grid from an array, the searcher's memory.
+void first_route(benchmark::State& state) {
+  const CostGrid made = noise_of(2048);
+  const std::vector<EntryCost> costs(made.entries().begin(), made.entries().end());
+  const auto list = questions(made, 1);
+  for (auto _ : state) {
+    const CostGrid fresh(made.board(), {}, costs);
+    Searcher searcher;
+    benchmark::DoNotOptimize(searcher.route(fresh, list[0].from, list[0].to).cost());
+  }
+  per_item(state, 1);
+}
+void first_route_naive(benchmark::State& state) {
+  const CostGrid costs = noise_of(2048);
+  const auto list = questions(costs, 1);
+  for (auto _ : state) {
+    Textbook textbook(costs);
+    benchmark::DoNotOptimize(textbook.route(list[0].from, list[0].to, true));
+  }
+  per_item(state, 1);
 }
 
 constexpr int maze_side = 4583;
@@ -203,73 +236,141 @@ const CostGrid& the_maze() {
   static const CostGrid costs = maze(maze_side);
   return costs;
 }
-template <Algorithm by>
-void maze_4583(benchmark::State& state) {
+constexpr Question across{{maze_side - 1, 0}, {0, maze_side - 1}};
+void solve_maze(benchmark::State& state, Algorithm by) {
   const CostGrid& costs = the_maze();
+  const auto in_use = [] { return mallinfo2().uordblks + mallinfo2().hblkhd; };
+  const std::size_t before = in_use();
   Searcher searcher;
-  for (auto _ : state) benchmark::DoNotOptimize(searcher.route(costs, {maze_side - 1, 0}, {0, maze_side - 1}, {.by = by}).cost());
-  state.counters["expanded"] = static_cast<double>(searcher.route(costs, {maze_side - 1, 0}, {0, maze_side - 1}, {.by = by}).expanded());
+  const Route& route = searcher.route(costs, across.from, across.to, {.by = by});
+  state.counters["expanded"] = static_cast<double>(route.expanded());
+  state.counters["steps"] = static_cast<double>(route.steps());
+  state.counters["extra_mb"] = static_cast<double>(in_use() - before) / 1e6;
+  for (auto _ : state) benchmark::DoNotOptimize(searcher.route(costs, across.from, across.to, {.by = by}).cost());
+  per_item(state, 1);
 }
-void maze_4583_naive(benchmark::State& state) {
+void solve_maze_naive(benchmark::State& state) {
   Textbook textbook(the_maze());
-  for (auto _ : state) benchmark::DoNotOptimize(textbook.route({maze_side - 1, 0}, {0, maze_side - 1}, true));
+  for (auto _ : state) benchmark::DoNotOptimize(textbook.route(across.from, across.to, true));
+  per_item(state, 1);
 }
 
-template <Algorithm by, bool in_rooms>
-void plain_2048(benchmark::State& state) {
-  const CostGrid costs = in_rooms ? rooms(2048) : noise(Tiling::square(), 2048, 20, false);
-  const auto list = questions(costs, 40);
-  must_agree(costs, list, by);
+constexpr int field_side = 1024;
+constexpr double field_cells = double{field_side} * field_side;
+void field(benchmark::State& state, Tiling tiling, bool weighted, bool count_steps) {
+  const CostGrid costs = noise(tiling, field_side, 20, weighted);
   Searcher searcher;
-  for (auto _ : state) {
-    for (const auto& q : list) benchmark::DoNotOptimize(searcher.route(costs, q.from, q.to, {.by = by}).cost());
-  }
-}
-void astar_rooms_2048_naive(benchmark::State& state) {
-  const CostGrid costs = rooms(2048);
-  const auto list = questions(costs, 40);
-  Textbook textbook(costs);
-  for (auto _ : state) {
-    for (const auto& q : list) benchmark::DoNotOptimize(textbook.route(q.from, q.to, true));
-  }
-}
-
-constexpr double field_cells = 1024.0 * 1024.0;
-template <int which>
-void field_1024(benchmark::State& state) {
-  const CostGrid costs = noise(all_tilings()[which], 1024, 20, true);
-  Searcher searcher;
-  Field field;
+  Field out;
   const Source start{questions(costs, 1)[0].from};
-  for (auto _ : state) searcher.reach(costs, std::span(&start, 1), field);
-  state.counters["ns_per_item"] = benchmark::Counter(
-      field_cells * 1e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+  for (auto _ : state) searcher.reach(costs, std::span(&start, 1), out, {.count_steps = count_steps});
+  per_item(state, field_cells);
 }
-template <int which>
-void field_1024_naive(benchmark::State& state) {
-  const CostGrid costs = noise(all_tilings()[which], 1024, 20, true);
+void field_naive(benchmark::State& state, Tiling tiling) {
+  const CostGrid costs = noise(tiling, field_side, 20, true);
   Textbook textbook(costs);
   const Cell start = questions(costs, 1)[0].from;
   // No cell is the goal: the search covers everything it can reach.
   for (auto _ : state) benchmark::DoNotOptimize(textbook.route(start, {-9, -9}, false));
-  state.counters["ns_per_item"] = benchmark::Counter(
-      field_cells * 1e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+  per_item(state, field_cells);
+}
+void field_steps_naive(benchmark::State& state) {
+  const CostGrid costs = noise(Tiling::square(), field_side, 20, false);
+  const Size size = costs.size();
+  const Cell start = questions(costs, 1)[0].from;
+  std::vector<std::uint32_t> steps(size.cell_count());
+  std::vector<std::uint32_t> parent(size.cell_count());
+  for (auto _ : state) {
+    std::fill(steps.begin(), steps.end(), unreached);
+    std::queue<Cell> line;
+    line.push(start);
+    steps[size.index(start).value()] = 0;
+    while (!line.empty()) {
+      const Cell cell = line.front();
+      line.pop();
+      for (Direction d = 0; d < 8; ++d) {
+        const Cell next = costs.tiling().neighbour(cell, d);
+        if (!size.contains(next) || costs.entry(next) == blocked) continue;
+        const bool diagonal = d >= 4;
+        if (diagonal &&
+            (costs.entry(Cell{next.col, cell.row}) == blocked || costs.entry(Cell{cell.col, next.row}) == blocked)) {
+          continue;
+        }
+        const std::uint32_t index = size.index(next).value();
+        if (steps[index] != unreached) continue;
+        steps[index] = steps[size.index(cell).value()] + 1;
+        parent[index] = size.index(cell).value();
+        line.push(next);
+      }
+    }
+    benchmark::DoNotOptimize(steps.data());
+    benchmark::DoNotOptimize(parent.data());
+  }
+  per_item(state, field_cells);
+}
+
+/// Many small queries over this many threads.
+void batch(benchmark::State& state, std::size_t lanes) {
+  const CostGrid costs = noise_of(512);
+  std::vector<RouteQuestion> list;
+  for (const Question& q : questions(costs, 400)) list.push_back({q.from, q.to});
+  std::vector<Route> answers(list.size());
+  Batch batch(lanes);
+  const auto run = [](std::size_t count, auto&& job) {
+    std::vector<std::thread> threads;
+    for (std::size_t lane = 1; lane < count; ++lane) threads.emplace_back([&job, lane] { job(lane); });
+    job(0);
+    for (std::thread& thread : threads) thread.join();
+  };
+  for (auto _ : state) batch.routes(costs, list, answers, {}, run);
+  per_item(state, 400);
+}
+
+using benchmark::kMillisecond;
+using benchmark::RegisterBenchmark;
+
+/// Registered in the order of the table; each piece of work is followed by its plain version.
+void register_all() {
+  const auto add = [](const std::string& name, auto&& work) {
+    RegisterBenchmark(name.c_str(), work)->Unit(kMillisecond)->UseRealTime();
+  };
+  add("astar_noise_2048", [](benchmark::State& s) { routes(s, noise_of(2048), Algorithm::astar); });
+  add("astar_noise_2048_naive", [](benchmark::State& s) { routes_naive(s, noise_of(2048)); });
+  add("first_route_2048", first_route);
+  add("first_route_2048_naive", first_route_naive);
+  add("astar_rooms_2048", [](benchmark::State& s) { routes(s, rooms(2048), Algorithm::astar); });
+  add("astar_rooms_2048_naive", [](benchmark::State& s) { routes_naive(s, rooms(2048)); });
+  add("jump_rooms_2048", [](benchmark::State& s) { routes(s, rooms(2048), Algorithm::jump); });
+  add("automatic_rooms_2048", [](benchmark::State& s) { routes(s, rooms(2048), Algorithm::automatic); });
+  for (const int percent : {1, 3, 6}) {  // where jumping stops to pay
+    const auto scattered = [percent] { return noise(Tiling::square(), 1024, percent, false); };
+    const std::string name = "noise_" + std::to_string(percent) + "_percent_1024";
+    add("astar_" + name, [=](benchmark::State& s) { routes(s, scattered(), Algorithm::astar); });
+    add("jump_" + name, [=](benchmark::State& s) { routes(s, scattered(), Algorithm::jump); });
+  }
+  add("astar_maze_4583", [](benchmark::State& s) { solve_maze(s, Algorithm::astar); });
+  add("bfs_maze_4583", [](benchmark::State& s) { solve_maze(s, Algorithm::bfs); });
+  add("astar_maze_4583_naive", solve_maze_naive);
+  add("field_square_1024", [](benchmark::State& s) { field(s, Tiling::square(), true, false); });
+  add("field_square_1024_naive", [](benchmark::State& s) { field_naive(s, Tiling::square()); });
+  add("field_hex_1024", [](benchmark::State& s) { field(s, all_tilings()[1], true, false); });
+  add("field_hex_1024_naive", [](benchmark::State& s) { field_naive(s, all_tilings()[1]); });
+  add("field_steps_1024", [](benchmark::State& s) { field(s, Tiling::square(), false, true); });
+  add("field_steps_1024_naive", field_steps_naive);
+  add("batch_two_threads", [](benchmark::State& s) { batch(s, 2); });
+  add("batch_two_threads_naive", [](benchmark::State& s) { batch(s, 1); });
+  for (const int side : {256, 512, 1024, 4096}) {  // how it grows
+    const std::string name = "astar_noise_" + std::to_string(side);
+    add(name, [=](benchmark::State& s) { routes(s, noise_of(side), Algorithm::astar); });
+    add(name + "_naive", [=](benchmark::State& s) { routes_naive(s, noise_of(side)); });
+  }
 }
 
 }  // namespace
 
-BENCHMARK(astar_noise_2048)->Unit(benchmark::kMillisecond);
-BENCHMARK(astar_noise_2048_naive)->Unit(benchmark::kMillisecond);
-BENCHMARK(maze_4583<Algorithm::astar>)->Unit(benchmark::kMillisecond);
-BENCHMARK(maze_4583<Algorithm::bfs>)->Unit(benchmark::kMillisecond);
-BENCHMARK(maze_4583<Algorithm::dijkstra>)->Unit(benchmark::kMillisecond);
-BENCHMARK(maze_4583_naive)->Unit(benchmark::kMillisecond);
-BENCHMARK(plain_2048<Algorithm::astar,true>)->Unit(benchmark::kMillisecond);
-BENCHMARK(plain_2048<Algorithm::jump,true>)->Unit(benchmark::kMillisecond);
-BENCHMARK(plain_2048<Algorithm::jump,false>)->Unit(benchmark::kMillisecond);
-BENCHMARK(plain_2048<Algorithm::astar,false>)->Unit(benchmark::kMillisecond);
-BENCHMARK(astar_rooms_2048_naive)->Unit(benchmark::kMillisecond);
-BENCHMARK(field_1024<0>)->Name("field_square_1024")->Unit(benchmark::kMillisecond);
-BENCHMARK(field_1024_naive<0>)->Name("field_square_1024_naive")->Unit(benchmark::kMillisecond);
-BENCHMARK(field_1024<1>)->Name("field_hex_1024")->Unit(benchmark::kMillisecond);
-BENCHMARK(field_1024_naive<1>)->Name("field_hex_1024_naive")->Unit(benchmark::kMillisecond);
+int main(int count, char** words) {
+  register_all();
+  benchmark::Initialize(&count, words);
+  if (benchmark::ReportUnrecognizedArguments(count, words)) return 1;
+  benchmark::RunSpecifiedBenchmarks();
+  return 0;
+}

@@ -226,12 +226,15 @@ void BroadSearch::reach(Cell cell, unsigned heading, std::uint64_t cost, unsigne
   const bool sure = options_.by == Algorithm::dijkstra || options_.by == Algorithm::greedy;
   // The estimate never exceeds what remains, so it may be counted however the search is guided.
   const std::uint64_t at_least = cost + (sure ? 0 : ahead);
+  bool beyond = false;
   if (bounded && at_least > options_.budget.value_or(max_cost)) {
     cut_ = true;
-    return;
+    if (back != from_nowhere) return;
+    beyond = true;  // a unit is where it starts, though nowhere else within the bound
   }
   node = {query_, static_cast<Cost>(cost), static_cast<std::uint8_t>(back), static_cast<std::uint8_t>(heading_before),
           false};
+  if (beyond) return;
   const Place place{pack(cell), static_cast<Cost>(cost), static_cast<std::uint8_t>(back)};
   const std::uint64_t key = total(cost, ahead);
   if (options_.by == Algorithm::bfs) {
@@ -363,15 +366,14 @@ void BroadSearch::write(Route& route) {
     write_way(found ? found_state_ : best_state(last), last, route.cells_);
   }
   std::reverse(route.cells_.begin(), route.cells_.end());
-  std::uint64_t cost = found ? found_cost_ : nodes_[best_state(last)].cost;
-  if (options_.by == Algorithm::bfs) cost = cost_of(route.cells_);
   std::size_t best = no_goal;
   for (std::size_t i = 0; i < starts_.size(); ++i) {
     if (starts_[i].cell != route.cells_.front()) continue;
     if (best == no_goal || starts_[i].head_start < starts_[best].head_start) best = i;
   }
   route.start_number_ = start_numbers_[best];
-  if (options_.by == Algorithm::bfs) cost += starts_[best].head_start;
+  // Summed up: a search that was weighted or cut short may know a cheaper way to a cell than it has passed on yet.
+  std::uint64_t cost = starts_[best].head_start + cost_of(route.cells_);
   if (cost > max_cost) {
     route.verdict_ = {Reason::cost_overflow, nearest()};
     route.cells_.clear();
@@ -474,11 +476,14 @@ void BroadSearch::write_natural_way(Cell goal, std::vector<Cell>& out) {
 }
 
 std::uint64_t BroadSearch::cost_of(std::span<const Cell> way) const {
+  const Tiling tiling = costs_->tiling();
   std::uint64_t sum = 0;
+  unsigned heading = start_heading();
   for (std::size_t i = 1; i < way.size(); ++i) {
-    const Tiling tiling = costs_->tiling();
     const Direction d = tiling.direction(way[i - 1], way[i]);
     sum += step_cost(costs_->step_length(tiling.kind(way[i - 1]), d), ground_.entry(way[i]));
+    sum += turning(heading, static_cast<unsigned>(d));
+    heading = static_cast<unsigned>(d);
   }
   return sum;
 }
