@@ -31,9 +31,30 @@ TEST_CASE("no allocation after the first query") {
     std::vector<std::pair<Cell, Cell>> queries;
     for (int i = 0; i < 50; ++i) queries.emplace_back(random.cell({40, 30}), random.cell({40, 30}));
     std::size_t found = 0;
+    const std::vector<EntryChange> changes = {{{3, 3}, blocked}, {{7, 9}, 250}};
+    std::vector<RouteOptions> all;
+    for (const Algorithm by :
+         {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::jump, Algorithm::greedy}) {
+      all.push_back({.by = by});
+    }
+    all.push_back({.by = Algorithm::astar, .weight = 150});
+    all.push_back({.changes = changes});
+    all.push_back({.natural = true});
+    all.push_back({.or_nearest = true});
+    if (tiling.shape() != Shape::triangle) all.push_back({.turn_cost = 40});
+    Field field;
     const auto ask_all = [&] {
-      for (const Algorithm by : {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs}) {
-        for (const auto& [from, to] : queries) found += searcher.route(costs, from, to, {.by = by}).found() ? 1U : 0U;
+      for (const RouteOptions& options : all) {
+        for (const auto& [from, to] : queries) found += searcher.route(costs, from, to, options).found() ? 1U : 0U;
+      }
+      for (const auto& [from, to] : queries) {
+        const Source starts[] = {{from}, {to, 300}};
+        const Cell goals[] = {to, {5, 5}};
+        const Query query{.starts = starts, .goals = goals, .within = 2};
+        found += searcher.route(costs, query).found() ? 1U : 0U;
+        searcher.reach(costs, std::span(starts, 1), field, {.budget = 900});
+        searcher.reach(costs, starts, field);
+        searcher.field_to(costs, std::span(starts, 1), field, {.count_steps = true});
       }
     };
     ask_all();

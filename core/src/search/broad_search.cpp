@@ -27,15 +27,15 @@ Point centre_of(Tiling tiling, Cell cell) {
 
 }  // namespace
 
-void expect_sound(const RouteOptions& options) {
+void expect_sound([[maybe_unused]] const RouteOptions& options) {
+  [[maybe_unused]] const bool bfs = options.by == Algorithm::bfs;
+  [[maybe_unused]] const bool greedy = options.by == Algorithm::greedy;
+  [[maybe_unused]] const bool astar = options.by == Algorithm::astar || options.by == Algorithm::automatic;
   SAUNTER_EXPECT(options.limit > 0);
-  const bool bfs = options.by == Algorithm::bfs;
-  const bool greedy = options.by == Algorithm::greedy;
   SAUNTER_EXPECT(!bfs || !options.budget);
   SAUNTER_EXPECT(options.turn_cost == 0 || !(bfs || greedy || options.natural));
   SAUNTER_EXPECT(!options.natural || !(bfs || greedy || options.weight != 100));
-  SAUNTER_EXPECT(options.weight == 100 || (options.weight > 100 && options.weight <= 10'000 &&
-                                           (options.by == Algorithm::astar || options.by == Algorithm::automatic)));
+  SAUNTER_EXPECT(options.weight == 100 || (options.weight > 100 && options.weight <= 10'000 && astar));
 }
 
 void BroadSearch::begin(const CostGrid& costs, const Query& query, const RouteOptions& options) {

@@ -53,7 +53,11 @@ void FieldSearch::run(std::span<const Source> sources, const FieldOptions& optio
             [](const auto& a, const auto& b) { return a.cost < b.cost; });
   scratch_.onward.prepare(costs_);
   const bool many = field_.many_sources_;
-  if (travel_ == Travel::from_sources) {
+  const bool by_levels = count_steps_ && !many && scratch_.waiting.size() == 1 && !costs_.has_sides() &&
+                         costs_.tiling().shape() != Shape::triangle;
+  if (by_levels) {
+    settle_by_levels();
+  } else if (travel_ == Travel::from_sources) {
     many ? settle_all<Travel::from_sources, false, true>() : settle_all<Travel::from_sources, false, false>();
   } else if (costs_.has_sides()) {
     many ? settle_all<Travel::to_sources, true, true>() : settle_all<Travel::to_sources, true, false>();
@@ -181,6 +185,75 @@ void FieldSearch::settle_all() {
   }
   field_.reached_ = reached;
   overflow_seen_ = overflow_seen_ || (beyond && !budgeted_);
+}
+
+void Levels::begin(const CostGrid& costs) {
+  to_reach = costs.open_cells();
+  if (before.size() != costs.size()) {
+    before = BitGrid(costs.size());
+  } else {
+    for (const std::uint32_t cell : last) before.set(unpack(cell), false);
+  }
+  last.clear();
+  if (ready_ && tiling_ == costs.tiling()) return;
+  ready_ = true;
+  tiling_ = costs.tiling();
+  const Neighbourhood& hood = tiling_.neighbourhood();
+  for (unsigned kind = 0; kind < 2; ++kind) {
+    for (unsigned around = 0; around < 512; ++around) {
+      unsigned directions = 0;
+      for (unsigned d = 0; d < static_cast<unsigned>(hood.directions); ++d) {
+        const Offset by = hood.offset[kind][d];
+        const auto bit = static_cast<unsigned>((by.rows + 1) * 3 + by.cols + 1);
+        if ((around >> bit & 1U) != 0) directions |= 1U << d;
+      }
+      directions_[kind][around] = static_cast<std::uint8_t>(directions);
+    }
+  }
+}
+
+/// Breadth first, a cell put in line once. What a cell leans on was reached the level before: its next step is the
+/// first direction that leads there, found when the cell is expanded.
+void FieldSearch::settle_by_levels() {
+  Levels& levels = scratch_.levels;
+  levels.begin(costs_);
+  const StepTable steps(costs_.board());
+  const Size size = costs_.size();
+  const Tiling tiling = costs_.tiling();
+  Cost* const known = field_.cost_.values().data();
+  std::uint8_t* const next = field_.next_.values().data();
+  levels.level.assign(1, scratch_.waiting.front().cell);
+  levels.to_reach.set(unpack(levels.level.front()), false);
+  for (std::uint64_t cost = scratch_.waiting.front().cost; !levels.level.empty(); cost += 100) {
+    const bool more = cost + 100 <= bound_;
+    levels.beyond.clear();
+    for (const std::uint32_t packed : levels.level) {
+      const Cell cell = unpack(packed);
+      const std::uint32_t index = size.index(cell).value();
+      const auto kind = static_cast<unsigned>(tiling.kind(cell));
+      const BitGrid::Spot spot = levels.before.spot(cell);
+      const unsigned legal = costs_.moves_by_table(spot, kind);
+      const unsigned from = legal & levels.towards(levels.before, spot, kind);
+      next[index] = from != 0 ? static_cast<std::uint8_t>(std::countr_zero(from)) : Field::no_direction;
+      unsigned onward = legal & levels.towards(levels.to_reach, spot, kind);
+      if (!more) {
+        overflow_seen_ = overflow_seen_ || (onward != 0 && !budgeted_);
+        continue;
+      }
+      for (; onward != 0; onward &= onward - 1) {
+        const auto d = static_cast<unsigned>(std::countr_zero(onward));
+        const std::uint32_t other = packed + steps.packed[kind][d];
+        levels.to_reach.set(unpack(other), false);
+        known[index + steps.index[kind][d]] = static_cast<Cost>(cost + 100);
+        levels.beyond.push_back(other);
+      }
+    }
+    field_.reached_ += levels.level.size();
+    for (const std::uint32_t cell : levels.last) levels.before.set(unpack(cell), false);
+    for (const std::uint32_t cell : levels.level) levels.before.set(unpack(cell));
+    std::swap(levels.last, levels.level);
+    std::swap(levels.level, levels.beyond);
+  }
 }
 
 /// Whether a step leads from a reached cell to one that is not (asked only after a sum was too large for one way).

@@ -2,6 +2,7 @@
 /// How fields are computed.
 #pragma once
 
+#include <array>
 #include <span>
 #include <vector>
 
@@ -11,10 +12,32 @@
 
 namespace saunter {
 
+/// Cells reached by steps, level by level, as bits: which are still to be reached and which were reached last.
+class Levels {
+ public:
+  void begin(const CostGrid& costs);
+  /// The directions that lead from a cell to marked ones.
+  [[nodiscard]] unsigned towards(const BitGrid& marked, BitGrid::Spot spot, unsigned kind) const {
+    return directions_[kind][marked.nine_around(spot)];
+  }
+
+  BitGrid to_reach;
+  BitGrid before;  // the level before the one being expanded
+  std::vector<std::uint32_t> level;
+  std::vector<std::uint32_t> beyond;
+  std::vector<std::uint32_t> last;  // the cells of `before`
+
+ private:
+  Tiling tiling_;
+  bool ready_ = false;
+  std::array<std::array<std::uint8_t, 512>, 2> directions_ = {};
+};
+
 /// Memory a field search works in, kept between searches.
 struct FieldScratch {
   BucketQueue queue;
   Onward onward;
+  Levels levels;
   std::vector<BucketQueue::Entry> waiting;  // sources not in the queue yet, by cost
 };
 
@@ -36,6 +59,8 @@ class FieldSearch {
   /// a cell must be asked for at its neighbours
   template <Travel travel, bool asked, bool many>
   void settle_all();
+  /// Counts steps from one source where barriers, height limits and triangles take no part.
+  void settle_by_levels();
   /// Calls visit(direction) for each legal step at a cell among those wanted: those that leave it, or those that arrive
   /// there.
   template <Travel travel, bool asked, typename Visitor>

@@ -57,6 +57,25 @@ class BitGrid {
     return static_cast<std::uint32_t>((words[0] >> shift) | (words[1] << 1U << (63U - shift))) & 7U;
   }
 
+  /// Where the 3 x 3 cells round a cell lie: the same in all grids of one size, so that several are read for one
+  /// reckoning.
+  struct Spot {
+    std::size_t word = 0;  ///< of the cell to the left
+    unsigned shift = 0;
+  };
+  /// @pre the cell is on the map
+  [[nodiscard]] Spot spot(Cell cell) const {
+    const auto first = static_cast<std::size_t>(cell.col) + 1;
+    return {(static_cast<std::size_t>(cell.row) + 1) * words_per_row_ + first / 64, static_cast<unsigned>(first % 64)};
+  }
+  /// The cells round a spot as bits 0..8, row by row.
+  [[nodiscard]] std::uint32_t nine_around(Spot spot) const {
+    const auto three = [&](const std::uint64_t* words) {
+      return static_cast<std::uint32_t>((words[0] >> spot.shift) | (words[1] << 1U << (63U - spot.shift))) & 7U;
+    };
+    const std::uint64_t* const middle = words_.data() + spot.word;
+    return three(middle - words_per_row_) | (three(middle) << 3U) | (three(middle + words_per_row_) << 6U);
+  }
   /// Number of set bits. O(cells / 64).
   [[nodiscard]] std::size_t count() const {
     std::size_t sum = 0;

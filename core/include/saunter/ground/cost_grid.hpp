@@ -20,9 +20,9 @@ namespace saunter {
 /// std::vector<saunter::EntryCost> mine = ...;                        // cols * rows, row by row, 0 = blocked
 /// saunter::CostGrid costs({saunter::Tiling::square(), {cols, rows}}, {.steps = 8}, mine);
 /// ```
-/// Memory: 2 bytes of entry cost and 1 or 2 bits a cell; 1 byte more (2 on triangles) only where barriers or height limits
-/// take part. Reading is `const`, allocates nothing and may happen in any number of threads at once while no thread
-/// changes the grid.
+/// Memory: 2 bytes of entry cost and 1 or 2 bits a cell; 1 byte more (2 on triangles) only where barriers or height
+/// limits take part. Reading is `const`, allocates nothing and may happen in any number of threads at once while no
+/// thread changes the grid.
 class CostGrid {
  public:
   CostGrid() = default;
@@ -71,9 +71,10 @@ class CostGrid {
   }
   /// The same for inner loops. @pre !has_sides(), and no triangles
   [[nodiscard]] DirectionSet moves_by_table(Cell cell) const {
-    const std::uint32_t around = open_.three_around({cell.col, cell.row - 1}) | (open_.three_around(cell) << 3U) |
-                                 (open_.three_around({cell.col, cell.row + 1}) << 6U);
-    return table_[static_cast<unsigned>(tiling().kind(cell))][around];
+    return moves_by_table(open_.spot(cell), static_cast<unsigned>(tiling().kind(cell)));
+  }
+  [[nodiscard]] DirectionSet moves_by_table(BitGrid::Spot spot, unsigned kind) const {
+    return table_[kind][open_.nine_around(spot)];
   }
   /// The legal steps of every cell where they are stored, a byte each; empty where they follow from the open cells, and
   /// on triangles.
