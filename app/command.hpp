@@ -59,6 +59,7 @@ void add_route(CLI::App& app, Chosen& chosen);
 void add_reach(CLI::App& app, Chosen& chosen);
 void add_field(CLI::App& app, Chosen& chosen);
 void add_compare(CLI::App& app, Chosen& chosen);
+void add_regions(CLI::App& app, Chosen& chosen);
 void add_draw(CLI::App& app, Chosen& chosen);
 void add_layer(CLI::App& app, Chosen& chosen);
 void add_convert(CLI::App& app, Chosen& chosen);

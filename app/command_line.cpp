@@ -81,6 +81,7 @@ int run_command_line(std::vector<std::string> words, std::string* out) {
   add_reach(app, chosen);
   add_field(app, chosen);
   add_compare(app, chosen);
+  add_regions(app, chosen);
   add_draw(app, chosen);
   add_layer(app, chosen);
   add_convert(app, chosen);

@@ -127,6 +127,10 @@ class Painter {
 
   [[nodiscard]] Rgb color(Cell cell) const {
     Rgb below = ground(cell);
+    if (picture_.regions != nullptr) {
+      const std::uint32_t id = picture_.regions->at(cell);
+      below = id == 0 ? mix(below, paper, 0.55) : mix(below, region_color(id), region_opacity);
+    }
     if (picture_.field != nullptr && picture_.field->reached(cell)) {
       below =
           mix(below, on_ramp(reach_ramp, most_reached_ > 0 ? double(picture_.field->cost(cell)) / most_reached_ : 0),
@@ -167,17 +171,36 @@ class Painter {
         canvas_.hatch(frame_.corners(cell), {readable_on(color(cell)), 0.45}, std::max(4.0, layout_.cell / 4), 1);
       });
     }
+    for (const Cell cell : picture_.cut_off) {
+      canvas_.hatch(frame_.corners(cell), {night, 0.6}, std::max(4.0, layout_.cell / 3), 1.5);
+    }
     if (picture_.layers.outlines && layout_.cell >= smallest_outlined_cell) {
       for_each_cell([&](Cell cell) { canvas_.outline(frame_.corners(cell), {night, 0.16}, 1); });
     }
     for (const Cell cell : picture_.in_range) {
       canvas_.disc(frame_.centre(cell), std::max(1.5, layout_.cell * 0.14), {waypoint_color, 0.75});
     }
+    for (const Cell cell : picture_.opens) {
+      canvas_.fill(frame_.corners(cell), {white, 0.85});
+      canvas_.outline(frame_.corners(cell), {goal_color}, std::max(1.5, layout_.cell / 7));
+    }
+    for (const Cell cell : picture_.chokes) paint_lozenge(cell);
     if (picture_.layers.barriers) paint_barriers();
     if (picture_.layers.units) paint_things();
     paint_numbers();
     if (picture_.arrows) paint_arrows();
     if (picture_.layers.coordinates) paint_coordinates();
+  }
+
+  void paint_lozenge(Cell cell) {
+    const Vector2d centre = frame_.centre(cell);
+    const double arm = std::clamp(layout_.cell * 0.3, 1.5, 9.0);
+    CellPolygon lozenge;
+    lozenge.count = 4;
+    lozenge.points = {centre + Vector2d(0, -arm), centre + Vector2d(arm, 0), centre + Vector2d(0, arm),
+                      centre + Vector2d(-arm, 0)};
+    canvas_.fill(lozenge, {night});
+    canvas_.outline(lozenge, {white}, 1);
   }
 
   /// From each cell a short arrow the way the field leads.
@@ -384,6 +407,7 @@ class Painter {
     if (!picture_.facts.empty()) line_ += 10;
     if (!picture_.visits.empty()) legend_of_visits();
     if (picture_.field != nullptr) legend_ramp("cost", reach_ramp, "0", to_decimal(most_reached_));
+    if (picture_.regions != nullptr) legend_of_regions();
     if (!picture_.in_range.empty()) {
       canvas_.disc({left_ + 8, line_ - 5}, 4, {waypoint_color, 0.75});
       entry("can be acted on from there", "");
@@ -400,7 +424,7 @@ class Painter {
       }
     } else if (picture_.layers.height && map_.has_heights()) {
       legend_ramp("height", height_ramp, std::to_string(lowest_), std::to_string(highest_));
-    } else if (picture_.layers.terrain) {
+    } else if (picture_.layers.terrain && picture_.regions == nullptr) {
       legend_of_terrain();
     }
     if (picture_.layers.blocked && picture_.costs != nullptr) {
@@ -443,6 +467,29 @@ class Painter {
     canvas_.text(left_, line_, low, 11, {soft_ink});
     canvas_.text(left_ + width, line_, high, 11, {soft_ink}, Align::right);
     line_ += 26;
+  }
+
+  void legend_of_regions() {
+    std::vector<Region> list = picture_.regions->list();
+    std::stable_sort(list.begin(), list.end(), [](const Region& a, const Region& b) { return a.cells > b.cells; });
+    constexpr std::size_t most_listed = 6;
+    for (std::size_t i = 0; i < list.size() && i < most_listed; ++i) {
+      canvas_.outline(swatch({region_color(list[i].id)}), {night, 0.3}, 1);
+      entry("region " + std::to_string(list[i].id), std::to_string(list[i].cells));
+    }
+    if (list.size() > most_listed) entry("and smaller ones", std::to_string(list.size() - most_listed));
+    if (!picture_.cut_off.empty()) {
+      canvas_.hatch(swatch({paper}), {night, 0.6}, 5, 1.5);
+      entry("cut off", std::to_string(picture_.cut_off.size()));
+    }
+    if (!picture_.opens.empty()) {
+      canvas_.outline(swatch({white}), {goal_color}, 2);
+      entry("to be opened", std::to_string(picture_.opens.size()));
+    }
+    if (!picture_.chokes.empty()) {
+      canvas_.disc({left_ + 8, line_ - 5}, 4, {night});
+      entry("choke cell", std::to_string(picture_.chokes.size()));
+    }
   }
 
   void legend_of_visits() {

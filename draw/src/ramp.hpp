@@ -45,4 +45,17 @@ inline Rgb readable_on(Rgb ground) {
   return brightness > 130 ? night : white;
 }
 
+inline constexpr double region_opacity = 0.78;
+/// A colour for the n-th region: hues a golden angle apart, so that neighbours in number differ, at two depths.
+inline Rgb region_color(std::uint32_t n) {
+  const double hue = std::fmod(n * 0.61803398875 + 0.08, 1.0) * 6;
+  const double light = n % 2 == 0 ? 0.62 : 0.82;
+  const auto channel = [&](double shift) {
+    const double place = std::fmod(hue + shift, 6.0);
+    const double wave = std::clamp(std::abs(place - 3) - 1, 0.0, 1.0);
+    return static_cast<std::uint8_t>(std::lround(255 * light * (0.45 + 0.55 * wave)));
+  };
+  return {channel(0), channel(4), channel(2)};
+}
+
 }  // namespace saunter::draw

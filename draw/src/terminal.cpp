@@ -20,6 +20,7 @@ class Screen {
     for (std::int32_t row = 0; row < map_.size().rows; ++row) {
       for (std::int32_t col = 0; col < map_.size().cols; ++col) looks_[Cell{col, row}] = ground({col, row});
     }
+    if (picture.regions != nullptr) shade_regions(*picture.regions);
     for (std::size_t i = 0; i < picture.visits.size(); ++i) {
       Look& look = looks_[picture.visits[i].cell];
       look.ground = mix(look.ground, visit_color(i, picture.visits.size()), visit_opacity);
@@ -34,6 +35,8 @@ class Screen {
       look = {U'*', night, white, true};
     }
     for (const Cell& cell : picture.avoided) mark(&cell, U'x', night);
+    for (const Cell& cell : picture.chokes) mark(&cell, U'+', night);
+    for (const Cell& cell : picture.opens) mark(&cell, U'O', goal_color);
     mark(picture.start, U'S', start_color);
     for (const Cell& start : picture.starts) mark(&start, U'S', start_color);
     mark(picture.goal, U'G', goal_color);
@@ -72,6 +75,16 @@ class Screen {
     Look look{kind.glyph, kind.color, mix(kind.color, readable_on(kind.color), 0.55)};
     if (picture_.layers.blocked && picture_.costs != nullptr && !picture_.costs->open(cell)) look.glyph = U'\u00D7';
     return look;
+  }
+
+  void shade_regions(const Regions& regions) {
+    for (std::uint32_t i = 0; i < map_.size().cell_count(); ++i) {
+      const std::uint32_t id = regions.labels()[CellIndex{i}];
+      if (id == 0) continue;
+      Look& look = looks_[CellIndex{i}];
+      look.ground = mix(look.ground, region_color(id), region_opacity);
+      look.ink = mix(look.ground, readable_on(look.ground), 0.55);
+    }
   }
 
   void shade_field(const Field& field) {

@@ -290,7 +290,8 @@ TEST_CASE("route: beside, within, or the nearest there is") {
   // A crate shut in by rock; the crab gets beside it only in the open part.
   const std::string map =
       "saunter = 1\n[map]\ntiling = \"square\"\nrows = \"\"\"\n.....\n..#..\n..#..\n\"\"\"\n"
-      "[terrain.sand]\nglyph = \".\"\ncolor = \"#e6d5a8\"\n[terrain.rock]\nglyph = \"#\"\ncolor = \"#6b6560\"\ncost = false\n[mover.crab]\nsteps = 4\n";
+      "[terrain.sand]\nglyph = \".\"\ncolor = \"#e6d5a8\"\n[terrain.rock]\nglyph = \"#\"\ncolor = \"#6b6560\"\ncost = "
+      "false\n[mover.crab]\nsteps = 4\n";
   const auto ask = [&](const std::string& words) {
     return json_of(run_line("route - --json --from 0,2 " + words, map));
   };
@@ -306,6 +307,34 @@ TEST_CASE("route: beside, within, or the nearest there is") {
   CHECK(ask("--to 2,2 --allow 2,2")["cost"] == 2);
   CHECK(ask("--to 4,2 --avoid 2,0")["reason"] == "no-way");
   CHECK(ask("--to 9,9 --or-nearest")["path"].back() == Json::parse("[4,2]"));
+}
+
+TEST_CASE("regions: cut off, joins and chokes, as text and JSON") {
+  // Two rooms and a nook; the wall between them can be breached at one place for less.
+  const std::string map =
+      "saunter = 1\n[map]\ntiling = \"square\"\nrows = \"\"\"\n..#..\n..+..\n..#.#\n..#..\n\"\"\"\n"
+      "[terrain.sand]\nglyph = \".\"\ncolor = \"#e6d5a8\"\n"
+      "[terrain.rock]\nglyph = \"#\"\ncolor = \"#6b6560\"\ncost = false\nbreach = 3\n"
+      "[terrain.weed]\nglyph = \"+\"\ncolor = \"#3b7d3a\"\ncost = false\n[mover.crab]\nsteps = 4\n";
+  const TemporaryFolder folder;
+  const Ran ran = run_line("regions - --json --join --chokes --csv " + folder.path("r.csv"), map);
+  CHECK(ran.exit_code == 1);  // more than one region
+  const Json json = json_of(ran);
+  REQUIRE(json["regions"].size() == 2);
+  CHECK(json["regions"][0] == Json::parse(R"({"id":1,"cells":8,"box":[0,0,1,3],"first":[0,0]})"));
+  CHECK(json["joins"] == Json::parse(R"([{"from":1,"to":2,"cost":1,"opens":[[2,1]]}])"));
+  CHECK(json["chokes"] == Json::parse("[[3,1],[3,2],[3,3]]"));
+  CHECK(json["cut_off"].is_null());
+  CHECK(saunter::io::read_file(folder.path("r.csv")).value() == "1,1,-,2,2\n1,1,-,2,2\n1,1,-,2,-\n1,1,-,2,2\n");
+  const Json from = json_of(run_line("regions - --json --from 4,3", map));
+  CHECK(from["cut_off"].size() == 8);
+  CHECK(from["no_return"].empty());
+  CHECK(from["joins"].is_null());
+  CHECK(run_line("regions - --from 4,3 --min 9", map).out.find("0 of at least 9 cells") != std::string::npos);
+  // A ledge: down is possible, up is not.
+  const std::string ledge = map + "[[barrier]]\nbetween = [[3, 1], [3, 2]]\none_way = true\n";
+  const Json down = json_of(run_line("regions - --json --from 3,0", ledge));
+  CHECK(down["no_return"] == Json::parse("[[3,2],[3,3],[4,3]]"));
 }
 
 TEST_CASE("misuse: exit code 2, one line on standard error, nothing else") {
@@ -338,6 +367,12 @@ TEST_CASE("misuse: exit code 2, one line on standard error, nothing else") {
       {"route demo/strand.toml --from 0,0 --to 1,1 --trace no/folder/x.csv", "no/folder/x.csv"},
       {"compare demo/strand.toml --from 0,0 --to 1,1 --by bfs:2", "--by: found \"bfs:2\", expected a weight for astar"},
       {"compare demo/strand.toml --from 0,0 --to 1,1 --by astar:x", "--by: found \"x\""},
+      {"regions demo/strand.toml --mover crab --from 36,4", "--from: found 36,4, where crab cannot stand"},
+      {"regions demo/strand.toml --mover crab --from 99,99", "--from: found 99,99"},
+      {"regions demo/strand.toml --min 0", "--min: found 0"},
+      {"regions demo/strand.toml --extra 2", "--extra: found without --join"},
+      {"regions demo/strand.toml --mover sled --join",
+       "--join: found mover \"sled\" of size 2, expected one of size 1"},
       {"reach demo/strand.toml --from 0,0 --range -2", "--range: found -2"},
       {"route demo/strand.toml --from 0,0 --to 1,1 --mover ghost",
        "--mover: found \"ghost\", expected one of crab, roller, sled, skimmer"},

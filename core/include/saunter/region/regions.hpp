@@ -20,10 +20,14 @@ struct Region {
 /// join.) Labels are 0 where the mover can't stand.
 class Regions {
  public:
-  /// Labels all cells. @cost O(cells x directions), 4 bytes a cell and the list of regions
+  /// Labels all cells. @cost O(cells), a few nanoseconds a cell; 4 bytes a cell, 12 for each stretch of open cells in a
+  /// row and the list of regions. Where barriers or height limits take part, and on triangles with free corners, steps
+  /// are asked cell by cell
   explicit Regions(const CostGrid& costs);
 
   [[nodiscard]] const std::vector<Region>& list() const { return list_; }
+  /// The region with the most cells, the first of them among equals; null when there is none.
+  [[nodiscard]] const Region* largest() const;
   [[nodiscard]] const Grid<std::uint32_t>& labels() const { return labels_; }
   /// The region of a cell, 0 for none. O(1). @pre the cell is on the map
   [[nodiscard]] std::uint32_t at(Cell cell) const { return labels_[cell]; }
@@ -31,6 +35,9 @@ class Regions {
   [[nodiscard]] bool same(Cell a, Cell b) const { return at(a) != 0 && at(a) == at(b); }
 
  private:
+  void label_runs(const CostGrid& costs);
+  void flood(const CostGrid& costs);
+
   Grid<std::uint32_t> labels_;
   std::vector<Region> list_;
 };

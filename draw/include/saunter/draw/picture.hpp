@@ -9,6 +9,7 @@
 
 #include "saunter/grid/frame.hpp"
 #include "saunter/ground/cost_grid.hpp"
+#include "saunter/region/regions.hpp"
 #include "saunter/search/field.hpp"
 #include "saunter/search/searcher.hpp"
 
@@ -47,6 +48,10 @@ struct Picture {
   std::span<const Cell> waypoints = {};  ///< cells the way is straightened to: dots joined by a thin line
   std::span<const Cell> avoided = {};    ///< cells kept out of for one question: crosses
   std::span<const Cell> in_range = {};   ///< cells that can be acted on from the field's cells: dots
+  const Regions* regions = nullptr;      ///< each region in a colour of its own
+  std::span<const Cell> cut_off = {};    ///< cells that can't be reached: hatched
+  std::span<const Cell> opens = {};      ///< blocked cells to be opened: framed
+  std::span<const Cell> chokes = {};     ///< cells whose loss splits a region: lozenges
   const Cell* start = nullptr;
   const Cell* goal = nullptr;
   std::span<const Cell> starts = {};                            ///< several starts at once

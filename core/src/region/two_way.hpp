@@ -1,0 +1,28 @@
+/// @file
+/// Steps seen from where they lead to.
+#pragma once
+
+#include "saunter/ground/cost_grid.hpp"
+
+namespace saunter {
+
+/// The directions from a cell in which neighbours lie that can step into it.
+inline unsigned moves_into(const CostGrid& costs, Cell cell) {
+  if (!costs.has_sides()) return costs.moves(cell);
+  const Neighbourhood& hood = costs.tiling().neighbourhood();
+  const auto kind = static_cast<unsigned>(costs.tiling().kind(cell));
+  unsigned into = 0;
+  for (unsigned d = 0; d < static_cast<unsigned>(costs.rules().steps); ++d) {
+    const Cell other = cell + hood.offset[kind][d];
+    if (!costs.open(other)) continue;
+    if ((unsigned{costs.moves(other)} >> hood.opposite[kind][d] & 1U) != 0) into |= 1U << d;
+  }
+  return into;
+}
+
+/// The directions in which a step can be taken both ways.
+inline unsigned two_way_moves(const CostGrid& costs, Cell cell) {
+  return costs.has_sides() ? costs.moves(cell) & moves_into(costs, cell) : costs.moves(cell);
+}
+
+}  // namespace saunter

@@ -1,0 +1,308 @@
+// Regions, cut-off places, chokes and joins against slow versions written from the definitions.
+#include <catch2/catch.hpp>
+#include <functional>
+#include <map>
+
+#include "saunter/region/chokes.hpp"
+#include "saunter/region/cut_off.hpp"
+#include "saunter/region/joins.hpp"
+#include "support/oracle.hpp"
+#include "support/random_maps.hpp"
+
+using namespace saunter;
+using namespace saunter::test;
+
+namespace {
+
+bool step(const CostGrid& costs, Cell from, Direction d) { return ((costs.moves(from) >> d) & 1U) == 1; }
+
+bool both_ways(const CostGrid& costs, Cell from, Direction d) {
+  const Cell to = costs.tiling().neighbour(from, d);
+  return step(costs, from, d) && step(costs, to, costs.tiling().direction(to, from));
+}
+
+/// Which cells a start leads to, through steps that `may` allows.
+std::vector<bool> reached(const CostGrid& costs, Cell start, const std::function<bool(Cell, Direction)>& may) {
+  std::vector<bool> seen(costs.size().cell_count(), false);
+  std::vector<Cell> line = {start};
+  seen[costs.size().index(start).value()] = true;
+  for (std::size_t i = 0; i < line.size(); ++i) {
+    for (Direction d = 0; d < costs.tiling().direction_count(); ++d) {
+      const Cell next = costs.tiling().neighbour(line[i], d);
+      if (!costs.size().contains(next) || seen[costs.size().index(next).value()] || !may(line[i], d)) continue;
+      seen[costs.size().index(next).value()] = true;
+      line.push_back(next);
+    }
+  }
+  return seen;
+}
+
+struct Case {
+  Map map;
+  Mover mover;
+  CostGrid costs;
+};
+Case random_case(Random& random, int most) {
+  Case c;
+  const Tiling tiling = random.one_of(all_tilings());
+  c.map = random_map(random, tiling, random_size(random, most));
+  if (random.chance(50)) add_random_edges(random, c.map);
+  c.mover = random_mover(random, tiling);
+  c.costs = bake(c.map, c.mover);
+  return c;
+}
+
+}  // namespace
+
+TEST_CASE("labels by runs are those of a flood, on 1,500 random maps of all widths") {
+  for (std::uint64_t seed = 1; seed <= 1500; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Tiling tiling = random.one_of(all_tilings());
+    const Size size{random.whole(1, random.chance(20) ? 200 : 40), random.whole(1, 12)};
+    const int shut = random.whole(10, 60);
+    const CostGrid costs({tiling, size}, random_rules(random, tiling),
+                         [&](Cell) { return random.chance(shut) ? 0 : 100; });
+    const Regions regions(costs);
+    std::uint32_t id = 0;
+    std::vector<bool> seen(size.cell_count(), false);
+    for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
+      const Cell first = size.cell(CellIndex{i});
+      if (!costs.open(first)) REQUIRE(regions.at(first) == 0);
+      if (!costs.open(first) || seen[i]) continue;
+      ++id;
+      const auto part = reached(costs, first, [&](Cell from, Direction d) { return both_ways(costs, from, d); });
+      std::uint32_t cells = 0;
+      for (std::uint32_t k = 0; k < part.size(); ++k) {
+        if (!part[k]) continue;
+        seen[k] = true;
+        ++cells;
+        REQUIRE(regions.at(size.cell(CellIndex{k})) == id);
+        REQUIRE(regions.list()[id - 1].box.contains(size.cell(CellIndex{k})));
+      }
+      CHECK(regions.list()[id - 1].cells == cells);
+      CHECK(regions.list()[id - 1].first == first);
+    }
+    CHECK(regions.list().size() == id);
+    if (id > 0) CHECK(regions.largest()->cells >= regions.list()[0].cells);
+  }
+}
+
+TEST_CASE("cut off, and no return, on 1,000 random maps") {
+  std::size_t one_way = 0;
+  for (std::uint64_t seed = 1; seed <= 1000; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Case c = random_case(random, 14);
+    const Size size = c.costs.size();
+    const Cell start = random.cell(size);
+    if (!c.costs.open(start)) continue;
+    const CutOff found = cut_off_from(c.costs, start);
+    const auto there = reached(c.costs, start, [&](Cell from, Direction d) { return step(c.costs, from, d); });
+    std::vector<Cell> cut;
+    std::vector<Cell> stuck;
+    for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
+      const Cell cell = size.cell(CellIndex{i});
+      if (!c.costs.open(cell)) continue;
+      if (!there[i]) {
+        cut.push_back(cell);
+        continue;
+      }
+      const auto back = reached(c.costs, cell, [&](Cell from, Direction d) { return step(c.costs, from, d); });
+      if (!back[size.index(start).value()]) stuck.push_back(cell);
+    }
+    CHECK(found.cut_off == cut);
+    CHECK(found.no_return == stuck);
+    one_way += stuck.empty() ? 0U : 1U;
+  }
+  CHECK(one_way > 30);
+}
+
+TEST_CASE("chokes are the places whose loss splits their region, on 2,000 random maps") {
+  std::size_t seen = 0;
+  for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Case c = random_case(random, 9);
+    const Size size = c.costs.size();
+    const Regions regions(c.costs);
+    const auto chokes = find_chokes(c.costs, regions);
+    std::map<std::pair<int, int>, std::vector<std::uint32_t>> found;
+    for (const Choke& choke : chokes) {
+      found[{choke.cell.row, choke.cell.col}] = choke.sides;
+      CHECK(choke.region == regions.at(choke.cell));
+    }
+    for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
+      const Cell gone = size.cell(CellIndex{i});
+      if (!c.costs.open(gone)) continue;
+      // The place can't be stood on: steps are derived anew, by the rules.
+      const auto may = [&](Cell from, Direction d) {
+        const auto legal = [&](Cell a, Direction way) {
+          if (!step(c.costs, a, way)) return false;
+          const Neighbourhood& hood = c.costs.tiling().neighbourhood();
+          if (way < hood.edges || c.costs.rules().corners == Corners::free) return true;
+          int open = 0;
+          for (const CornerWay& round :
+               hood.ways[static_cast<unsigned>(c.costs.tiling().kind(a))][static_cast<unsigned>(way)]) {
+            Cell at = a;
+            bool passes = true;
+            for (unsigned k = 0; k < round.count && passes; ++k) {
+              passes = step(c.costs, at, round.steps[k]);
+              if (!passes) break;
+              at = c.costs.tiling().neighbour(at, round.steps[k]);
+              passes = at != gone;
+            }
+            open += passes ? 1 : 0;
+          }
+          return open >= (c.costs.rules().corners == Corners::strict ? 2 : 1);
+        };
+        const Cell to = c.costs.tiling().neighbour(from, d);
+        return from != gone && to != gone && legal(from, d) && legal(to, c.costs.tiling().direction(to, from));
+      };
+      std::vector<std::uint32_t> parts;
+      std::vector<bool> taken(size.cell_count(), false);
+      for (std::uint32_t k = 0; k < size.cell_count(); ++k) {
+        const Cell first = size.cell(CellIndex{k});
+        if (k == i || taken[k] || regions.at(first) != regions.at(gone)) continue;
+        const auto part = reached(c.costs, first, may);
+        std::uint32_t cells = 0;
+        for (std::uint32_t n = 0; n < part.size(); ++n) {
+          if (!part[n]) continue;
+          taken[n] = true;
+          ++cells;
+        }
+        parts.push_back(cells);
+      }
+      std::sort(parts.begin(), parts.end(), std::greater<>());
+      const auto at = found.find({gone.row, gone.col});
+      INFO("cell " << gone.col << "," << gone.row);
+      REQUIRE((at != found.end()) == (parts.size() > 1));
+      if (at == found.end()) continue;
+      ++seen;
+      CHECK(at->second == parts);
+    }
+    std::size_t listed = 0;
+    for (const Corridor& corridor : corridors(c.costs, chokes)) listed += corridor.cells.size();
+    CHECK(listed == chokes.size());
+  }
+  CHECK(seen > 2000);
+}
+
+TEST_CASE("joins cost what a minimum spanning forest over the cheapest breaches costs, on 800 random maps") {
+  std::size_t joined = 0;
+  for (std::uint64_t seed = 1; seed <= 800; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Tiling tiling = random.one_of(all_tilings());
+    const Size size = random_size(random, 12);
+    std::vector<Terrain> kinds(4);
+    for (std::size_t i = 0; i < kinds.size(); ++i) kinds[i].name = "kind" + std::to_string(i);
+    for (std::size_t i = 1; i < kinds.size(); ++i) kinds[i].cost = blocked;
+    kinds[1].breach = 100;
+    kinds[2].breach = static_cast<Cost>(random.whole(1, 900));
+    kinds[3].breach = std::nullopt;
+    Map map({tiling, size}, kinds);
+    for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
+      map.set_terrain(size.cell(CellIndex{i}), static_cast<TerrainId>(random.chance(50) ? 0 : random.whole(1, 3)));
+    }
+    if (random.chance(40)) add_random_edges(random, map);
+    Mover mover = random_mover(random, tiling);
+    mover.size = 1;
+    mover.costs.clear();
+    BitGrid occupied(size);
+    for (int i = random.whole(0, 4); i > 0; --i) occupied.set(random.cell(size));
+    const CostGrid costs = bake(map, mover, &occupied);
+    const Regions regions(costs);
+    const BreachCosts breach(map, costs, &occupied);
+    const JoinOptions options{.least_cells = static_cast<std::uint32_t>(random.whole(1, 4)),
+                              .extra = static_cast<std::size_t>(random.whole(0, 2))};
+    const JoinPlan plan = plan_joins(map, mover, costs, regions, breach, options);
+
+    // Cheapest breach from each region to all cells, by relaxing until nothing changes.
+    Mover flying = mover;  // tells barriers and heights only: every cell can be entered
+    Map bare = map;
+    for (std::uint32_t i = 0; i < size.cell_count(); ++i) bare.set_terrain(size.cell(CellIndex{i}), 0);
+    flying.rules.steps = tiling.edge_count();
+    const CostGrid edges = bake(bare, flying);
+    const auto may = [&](Cell from, Direction d) {
+      const Cell to = tiling.neighbour(from, d);
+      if (!size.contains(to) || breach.at(to) == BreachCosts::never_opened ||
+          breach.at(from) == BreachCosts::never_opened)
+        return false;
+      if (costs.open(from) && costs.open(to) && both_ways(costs, from, d)) return true;
+      return d < tiling.edge_count() && both_ways(edges, from, d);
+    };
+    std::vector<std::uint32_t> wanted;
+    for (const Region& region : regions.list()) {
+      if (region.cells >= options.least_cells) wanted.push_back(region.id);
+    }
+    struct Link {
+      std::uint64_t cost;
+      std::uint32_t a;
+      std::uint32_t b;
+    };
+    std::vector<Link> links;
+    for (const std::uint32_t a : wanted) {
+      std::vector<std::uint64_t> cost(size.cell_count(), never);
+      for (std::uint32_t i = 0; i < cost.size(); ++i) {
+        if (regions.at(size.cell(CellIndex{i})) == a) cost[i] = 0;
+      }
+      for (bool changed = true; changed;) {
+        changed = false;
+        for (std::uint32_t i = 0; i < cost.size(); ++i) {
+          if (cost[i] == never) continue;
+          const Cell cell = size.cell(CellIndex{i});
+          for (Direction d = 0; d < costs.rules().steps; ++d) {
+            if (!may(cell, d)) continue;
+            const Cell next = tiling.neighbour(cell, d);
+            std::uint64_t& there = cost[size.index(next).value()];
+            if (cost[i] + breach.at(next) >= there) continue;
+            there = cost[i] + breach.at(next);
+            changed = true;
+          }
+        }
+      }
+      for (const std::uint32_t b : wanted) {
+        const std::uint64_t between = cost[size.index(regions.list()[b - 1].first).value()];
+        if (a < b && between != never) links.push_back({between, a, b});
+      }
+    }
+    std::sort(links.begin(), links.end(), [](const Link& x, const Link& y) { return x.cost < y.cost; });
+    std::map<std::uint32_t, std::uint32_t> group;
+    for (const std::uint32_t id : wanted) group[id] = id;
+    std::uint64_t total = 0;
+    std::size_t needed = 0;
+    for (const Link& link : links) {
+      const std::uint32_t from = group[link.b];
+      const std::uint32_t to = group[link.a];
+      if (from == to) continue;
+      for (auto& entry : group) entry.second = entry.second == from ? to : entry.second;
+      total += link.cost;
+      ++needed;
+    }
+    CHECK(plan.cost == total);
+    CHECK(plan.joins.size() == needed);
+    std::vector<std::uint32_t> apart;
+    for (const std::uint32_t id : wanted) {
+      if (group[id] != group[wanted.front()]) apart.push_back(id);
+    }
+    CHECK(plan.apart == apart);
+    CHECK(plan.extra.size() <= options.extra);
+
+    // What is opened joins what it says: bake again with those cells open.
+    for (const Join& join : plan.joins) {
+      ++joined;
+      std::uint64_t sum = 0;
+      for (const Cell cell : join.opens) {
+        REQUIRE_FALSE(costs.open(cell));
+        sum += breach.at(cell);
+      }
+      CHECK(sum == join.cost);
+      Map with = map;
+      for (const Cell cell : join.opens) with.set_terrain(cell, 0);
+      const Regions after(bake(with, mover, &occupied));
+      CHECK(after.same(regions.list()[join.from - 1].first, regions.list()[join.to - 1].first));
+    }
+  }
+  CHECK(joined > 300);
+}
