@@ -179,7 +179,8 @@ void must_agree(const CostGrid& costs, const std::vector<Question>& list, Algori
 
 /// Tells the time of one of `items` pieces of work done in each round.
 void per_item(benchmark::State& state, double items) {
-  for (const char* counter : {"expanded", "extra_mb", "steps"}) state.counters[counter];  // every line of a table has all
+  for (const char* counter : {"expanded", "extra_mb", "steps"})
+    state.counters[counter];  // every line of a table has all
   state.counters["ns_per_item"] =
       benchmark::Counter(items * 1e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
 }

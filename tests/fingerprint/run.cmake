@@ -3,17 +3,19 @@ file(GLOB sources ${SOURCE}/core/src/ground/*.cpp ${SOURCE}/core/src/search/*.cp
 list(FILTER sources EXCLUDE REGEX "(frame|follow)\\.cpp$")  # floating point: not part of any answer a search gives
 file(MAKE_DIRECTORY ${WORK})
 set(prints)
-foreach(compiler g++ clang++-16)
-  foreach(level -O0 -O2)
-    set(program ${WORK}/fingerprint_${compiler}${level})
-    execute_process(
-      COMMAND ${compiler} -std=c++20 ${level} -fno-exceptions -fno-rtti -I${SOURCE}/core/include -I${SOURCE}/tests
-        -isystem ${EIGEN} ${SOURCE}/tests/fingerprint/fingerprint.cpp ${sources} -o ${program}
-      RESULT_VARIABLE result ERROR_VARIABLE errors)
-    if(NOT result EQUAL 0)
-      message(FATAL_ERROR "${compiler} ${level} does not build: ${errors}")
-    endif()
-    execute_process(COMMAND ${program} OUTPUT_VARIABLE print RESULT_VARIABLE result)
+foreach(level -O0 -O2)
+  set(words -std=c++20 ${level} -fno-exceptions -fno-rtti -I${SOURCE}/core/include -I${SOURCE}/tests -isystem ${EIGEN}
+    ${SOURCE}/tests/fingerprint/fingerprint.cpp ${sources})
+  # Two commands of one call run side by side.
+  execute_process(
+    COMMAND g++ ${words} -o ${WORK}/fingerprint_g++${level}
+    COMMAND clang++-16 ${words} -o ${WORK}/fingerprint_clang++-16${level}
+    RESULTS_VARIABLE results ERROR_VARIABLE errors)
+  if(NOT results STREQUAL "0;0")
+    message(FATAL_ERROR "${level} does not build: ${errors}")
+  endif()
+  foreach(compiler g++ clang++-16)
+    execute_process(COMMAND ${WORK}/fingerprint_${compiler}${level} OUTPUT_VARIABLE print RESULT_VARIABLE result)
     if(NOT result EQUAL 0)
       message(FATAL_ERROR "${compiler} ${level} does not run: ${result}")
     endif()

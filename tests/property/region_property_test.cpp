@@ -5,6 +5,7 @@
 
 #include "saunter/region/chokes.hpp"
 #include "saunter/region/cut_off.hpp"
+#include "saunter/region/farthest.hpp"
 #include "saunter/region/joins.hpp"
 #include "support/oracle.hpp"
 #include "support/random_maps.hpp"
@@ -305,4 +306,48 @@ TEST_CASE("joins cost what a minimum spanning forest over the cheapest breaches 
     }
   }
   CHECK(joined > 300);
+}
+
+TEST_CASE("the cells farthest apart: exact in trees, at least half elsewhere, on 1,000 random boards") {
+  Searcher searcher;
+  std::size_t trees = 0;
+  for (std::uint64_t seed = 1; seed <= 1000; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Tiling tiling = random.one_of(all_tilings());
+    const Size size = random_size(random, 12);
+    const int shut = random.whole(10, 60);
+    const bool one_cost = random.chance(50);
+    const StepRules rules{.steps = random.chance(60) ? tiling.edge_count() : 0};
+    const CostGrid costs({tiling, size}, rules, [&](Cell) {
+      const int entry = one_cost ? 100 : random.whole(1, 500);
+      return random.chance(shut) ? 0 : entry;
+    });
+    const Regions regions(costs);
+    for (const Region& region : regions.list()) {
+      const FarPair found = farthest_apart(searcher, costs, regions, region.id);
+      CHECK(regions.at(found.from) == region.id);
+      CHECK(regions.at(found.to) == region.id);
+      CHECK(searcher.route(costs, found.from, found.to).cost() == found.cost);
+      std::uint64_t most = 0;
+      for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
+        const Cell from = size.cell(CellIndex{i});
+        if (regions.at(from) != region.id) continue;
+        const auto far = farthest_from(searcher, costs, from);
+        most = std::max<std::uint64_t>(most, far->cost);
+        const auto least = least_costs(costs, from);
+        const std::uint64_t there = least[size.index(far->cell).value()];
+        CHECK(there == far->cost);
+        for (std::uint32_t k = 0; k < least.size(); ++k) {
+          if (least[k] != never)
+            REQUIRE((least[k] < there || (least[k] == there && size.cell(CellIndex{k}) >= far->cell)));
+        }
+      }
+      CHECK(found.cost <= most);
+      if (found.exact) CHECK(found.cost == most);
+      if (one_cost && rules.steps == tiling.edge_count()) CHECK(2 * std::uint64_t{found.cost} >= most);
+      if (found.exact && region.cells > 4) ++trees;
+    }
+  }
+  CHECK(trees > 120);
 }

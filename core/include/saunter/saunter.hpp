@@ -19,6 +19,7 @@
 #include "saunter/place/footprint.hpp"
 #include "saunter/region/chokes.hpp"
 #include "saunter/region/cut_off.hpp"
+#include "saunter/region/farthest.hpp"
 #include "saunter/region/joins.hpp"
 #include "saunter/region/regions.hpp"
 #include "saunter/search/batch.hpp"

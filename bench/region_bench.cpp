@@ -1,0 +1,93 @@
+// Labelling regions beside a plain flood and beside copying the same memory.
+#include <benchmark/benchmark.h>
+
+#include <cstring>
+
+#include "saunter/region/regions.hpp"
+#include "support/random_maps.hpp"
+
+using namespace saunter;
+using namespace saunter::test;
+
+namespace {
+
+constexpr int side = 4096;
+constexpr double cells = double{side} * side;
+
+CostGrid noise(Corners corners) {
+  Random random(3);
+  return CostGrid({Tiling::square(), {side, side}}, {.corners = corners},
+                  [&](Cell) { return random.chance(40) ? 0 : 100; });
+}
+CostGrid rooms() {
+  Random random(4);
+  return CostGrid({Tiling::square(), {side, side}}, {}, [&](Cell cell) {
+    const bool wall = cell.col % 33 == 32 || cell.row % 33 == 32;
+    return wall && !random.chance(3) ? 0 : 100;
+  });
+}
+
+void per_cell(benchmark::State& state) {
+  state.counters["ns_per_item"] =
+      benchmark::Counter(cells * 1e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+}
+
+void label(benchmark::State& state, const CostGrid& costs) {
+  for (auto _ : state) benchmark::DoNotOptimize(Regions(costs).list().size());
+  per_cell(state);
+}
+
+/// A stack of cells, a label for each.
+void label_naive(benchmark::State& state, const CostGrid& costs) {
+  const Size size = costs.size();
+  const int directions = costs.rules().corners == Corners::free ? 8 : 4;
+  for (auto _ : state) {
+    std::vector<std::uint32_t> labels(size.cell_count(), 0);
+    std::vector<Cell> stack;
+    std::uint32_t id = 0;
+    for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
+      if (labels[i] != 0 || costs.entry(CellIndex{i}) == blocked) continue;
+      labels[i] = ++id;
+      stack.push_back(size.cell(CellIndex{i}));
+      while (!stack.empty()) {
+        const Cell cell = stack.back();
+        stack.pop_back();
+        for (Direction d = 0; d < directions; ++d) {
+          const Cell next = costs.tiling().neighbour(cell, d);
+          if (!size.contains(next) || costs.entry(next) == blocked) continue;
+          std::uint32_t& there = labels[size.index(next).value()];
+          if (there != 0) continue;
+          there = id;
+          stack.push_back(next);
+        }
+      }
+    }
+    benchmark::DoNotOptimize(id);
+  }
+  per_cell(state);
+}
+
+void copy(benchmark::State& state) {
+  std::vector<std::uint32_t> from(static_cast<std::size_t>(cells), 1);
+  for (auto _ : state) {
+    std::vector<std::uint32_t> to(from);
+    benchmark::DoNotOptimize(to.data());
+  }
+  per_cell(state);
+}
+
+}  // namespace
+
+BENCHMARK_CAPTURE(label, noise_edges, noise(Corners::strict))->Name("label_noise_edges")->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(label_naive, noise_edges, noise(Corners::strict))
+    ->Name("label_noise_edges_naive")
+    ->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(label, noise_corners, noise(Corners::free))
+    ->Name("label_noise_corners")
+    ->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(label_naive, noise_corners, noise(Corners::free))
+    ->Name("label_noise_corners_naive")
+    ->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(label, rooms, rooms())->Name("label_rooms")->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(label_naive, rooms, rooms())->Name("label_rooms_naive")->Unit(benchmark::kMillisecond);
+BENCHMARK(copy)->Name("copy_a_label_per_cell")->Unit(benchmark::kMillisecond);
