@@ -50,29 +50,41 @@ void find_runs(const BitGrid& open, std::int32_t row, std::vector<Run>& runs) {
   }
 }
 
-/// Which columns of the next row a run touches across edges: from first - before to last + after. On triangles a run
-/// touches only through its cells that point up.
+/// How far the cells of a row touch those of the row below, to the left and to the right. Flat hexes: by the column.
 struct Reach {
   std::int32_t before = 0;
   std::int32_t after = 0;
 };
-Reach reach_down(Tiling tiling, std::int32_t row, const Run& run, bool across_corners) {
-  switch (tiling.shape()) {
-    case Shape::square: return across_corners ? Reach{1, 1} : Reach{0, 0};
-    case Shape::hex_pointy: return tiling.kind({0, row}) == 1 ? Reach{0, 1} : Reach{1, 0};
-    case Shape::hex_flat: return {tiling.kind({run.first, row}), tiling.kind({run.last, row})};
-    case Shape::triangle: break;
-  }
+Reach reach_down(Tiling tiling, std::int32_t row, bool across_corners) {
+  if (tiling.shape() == Shape::square) return across_corners ? Reach{1, 1} : Reach{0, 0};
+  if (tiling.shape() == Shape::hex_pointy) return tiling.kind({0, row}) == 1 ? Reach{0, 1} : Reach{1, 0};
   return {};
 }
 
 /// Whether two runs in rows one below the other touch.
-bool touch(Tiling tiling, std::int32_t row, const Run& above, const Run& below, bool across_corners) {
-  const Reach reach = reach_down(tiling, row, above, across_corners);
+template <Shape shape>
+bool touch(Tiling tiling, std::int32_t row, const Run& above, const Run& below, Reach reach) {
+  if constexpr (shape == Shape::hex_flat) reach = {tiling.kind({above.first, row}), tiling.kind({above.last, row})};
   const std::int32_t first = std::max(above.first - reach.before, below.first);
   const std::int32_t last = std::min(above.last + reach.after, below.last);
   if (first > last) return false;
-  return tiling.shape() != Shape::triangle || first < last || tiling.kind({first, row}) == 0;
+  // Triangles touch the row below only where they point up: every other one.
+  return shape != Shape::triangle || first < last || tiling.kind({first, row}) == 0;
+}
+
+/// Joins the runs of a row, from number `start` on, with those of the row above, from number `above` on.
+template <Shape shape>
+void join_rows(Tiling tiling, std::int32_t row, std::uint32_t above, std::uint32_t start, bool across_corners,
+               std::vector<Run>& runs) {
+  const Reach reach = reach_down(tiling, row - 1, across_corners);
+  const auto end = static_cast<std::uint32_t>(runs.size());
+  for (std::uint32_t here = start; here < end; ++here) {
+    // No tiling reaches more than one column aside.
+    while (above < start && runs[above].last + 1 < runs[here].first) ++above;
+    for (std::uint32_t other = above; other < start && runs[other].first - 1 <= runs[here].last; ++other) {
+      if (touch<shape>(tiling, row - 1, runs[other], runs[here], reach)) join(runs, other, here);
+    }
+  }
 }
 
 /// Whether regions follow from open cells alone. A step across a corner that needs an open way round it joins nothing
@@ -107,14 +119,11 @@ void Regions::label_runs(const CostGrid& costs) {
     const auto start = static_cast<std::uint32_t>(runs.size());
     row_start.push_back(start);
     find_runs(costs.open_cells(), row, runs);
-    const auto end = static_cast<std::uint32_t>(runs.size());
-    std::uint32_t up = above;
-    for (std::uint32_t here = start; here < end; ++here) {
-      // No tiling reaches more than one column aside.
-      while (up < start && runs[up].last + 1 < runs[here].first) ++up;
-      for (std::uint32_t other = up; other < start && runs[other].first - 1 <= runs[here].last; ++other) {
-        if (touch(tiling, row - 1, runs[other], runs[here], across_corners)) join(runs, other, here);
-      }
+    switch (tiling.shape()) {
+      case Shape::square: join_rows<Shape::square>(tiling, row, above, start, across_corners, runs); break;
+      case Shape::hex_pointy: join_rows<Shape::hex_pointy>(tiling, row, above, start, false, runs); break;
+      case Shape::hex_flat: join_rows<Shape::hex_flat>(tiling, row, above, start, false, runs); break;
+      case Shape::triangle: join_rows<Shape::triangle>(tiling, row, above, start, false, runs); break;
     }
     above = start;
   }
@@ -126,15 +135,18 @@ void Regions::label_runs(const CostGrid& costs) {
     for (std::uint32_t i = row_start[static_cast<std::size_t>(row)]; i < row_start[static_cast<std::size_t>(row) + 1];
          ++i) {
       const Run& run = runs[i];
-      const std::uint32_t root = find_root(runs, i);
-      if (root == i) {
+      if (run.root == i) {
         const Cell first{run.first, row};
         list_.push_back({static_cast<std::uint32_t>(list_.size()) + 1, 0, Rect::of(first), first});
         ids[i] = list_.back().id;
+      } else {
+        ids[i] = ids[run.root];  // of the same region, and earlier
       }
-      Region& region = list_[ids[root] - 1];
+      Region& region = list_[ids[i] - 1];
       region.cells += static_cast<std::uint32_t>(run.last - run.first + 1);
-      region.box = region.box.joined({run.first, row, run.last + 1, row + 1});
+      region.box.left = std::min(region.box.left, run.first);
+      region.box.right = std::max(region.box.right, run.last + 1);
+      region.box.bottom = row + 1;
       std::fill(labels.begin() + run.first, labels.begin() + run.last + 1, region.id);
     }
   }
