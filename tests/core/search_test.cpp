@@ -16,6 +16,15 @@ CostGrid board(int cols, int rows, const std::string& drawing, StepRules rules =
 
 constexpr Algorithm all[] = {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs};
 
+/// Rooms of so many cells with a door in each wall.
+CostGrid rooms(int side, int room, StepRules rules = {}) {
+  return CostGrid({Tiling::square(), {side, side}}, rules, [&](Cell cell) {
+    const bool wall = cell.col % room == 0 || cell.row % room == 0;
+    const bool door = (cell.col + cell.row) % room == room / 2;
+    return wall && !door ? 0 : 100;
+  });
+}
+
 }  // namespace
 
 TEST_CASE("ends are checked in the written order") {
@@ -164,4 +173,92 @@ TEST_CASE("costs are rounded step by step, half up") {
   CHECK(to_decimal(1250) == "12.5");
   CHECK(to_decimal(1205) == "12.05");
   CHECK(to_decimal(-5) == "-0.05");
+}
+
+TEST_CASE("automatic takes the search that suits the board, and says which") {
+  Searcher searcher;
+  const auto used = [&](const CostGrid& costs, Algorithm by) {
+    return searcher.route(costs, {1, 1}, {1, 2}, {.by = by}).algorithm();
+  };
+  CHECK(used(rooms(200, 40), Algorithm::automatic) == Algorithm::jump);
+  CHECK(used(rooms(200, 40), Algorithm::astar) == Algorithm::astar);
+  CHECK(used(rooms(200, 3), Algorithm::automatic) == Algorithm::astar);  // walls end everywhere
+  // Boards that jumping does not suit: two costs, other corner rules, four steps, a dear diagonal.
+  CostGrid two_costs = rooms(200, 40);
+  two_costs.set_entry({5, 5}, 300);
+  for (const Algorithm by : {Algorithm::automatic, Algorithm::jump}) {
+    CHECK(used(two_costs, by) == Algorithm::astar);
+    CHECK(used(rooms(200, 40, {.corners = Corners::free}), by) == Algorithm::astar);
+    CHECK(used(rooms(200, 40, {.steps = 4}), by) == Algorithm::astar);
+    CHECK(used(rooms(200, 40, {.diagonal = 250}), by) == Algorithm::astar);
+  }
+}
+
+TEST_CASE("of equally good goals the one given first") {
+  const CostGrid costs = board(5, 1, ".....");
+  Searcher searcher;
+  const Source start{{2, 0}};
+  const Cell goals[] = {{4, 0}, {0, 0}};
+  const Cell turned[] = {{0, 0}, {4, 0}};
+  for (const Algorithm by : all) {
+    CHECK(searcher.route(costs, {.starts = std::span(&start, 1), .goals = goals}, {.by = by}).cells().back() ==
+          goals[0]);
+    CHECK(searcher.route(costs, {.starts = std::span(&start, 1), .goals = turned}, {.by = by}).cells().back() ==
+          turned[0]);
+  }
+}
+
+TEST_CASE("changes for one query: the later counts, off the map nothing happens, the grid stays as it was") {
+  const CostGrid costs = board(3, 3,
+                               "..."
+                               ".#."
+                               "...",
+                               {.steps = 4});
+  Searcher searcher;
+  const auto cost = [&](std::vector<EntryChange> changes) {
+    return searcher.route(costs, {0, 1}, {2, 1}, {.changes = changes}).cost();
+  };
+  CHECK(cost({}) == 400);
+  CHECK(cost({{{1, 1}, 150}}) == 250);
+  CHECK(cost({{{1, 1}, 150}, {{1, 1}, blocked}}) == 400);
+  CHECK(cost({{{1, 1}, blocked}, {{1, 1}, 50}}) == 150);
+  CHECK(cost({{{-4, 99}, 1}}) == 400);
+  CHECK(cost({{{1, 0}, blocked}, {{1, 2}, 700}}) == 1000);
+  CHECK(searcher.route(costs, {0, 1}, {2, 1}).cost() == 400);
+  const std::vector<EntryChange> shut = {{{0, 1}, blocked}};
+  CHECK(searcher.route(costs, {0, 1}, {2, 1}, {.changes = shut}).verdict() == Verdict{Reason::start_blocked, {0, 1}});
+}
+
+TEST_CASE("with a heading the first turn counts, and shortest is not always cheapest") {
+  const CostGrid costs = board(7, 3,
+                               "......."
+                               ".#.#.#."
+                               ".......",
+                               {.steps = 4});
+  Searcher searcher;
+  const auto route = [&](Cost turn_cost, std::optional<Direction> heading) {
+    return searcher.route(costs, {0, 0}, {6, 2}, {.turn_cost = turn_cost, .heading = heading});
+  };
+  CHECK(route(50, std::nullopt).cost() == 800 + 100);  // one right angle, two eighths
+  CHECK(route(50, 1).cost() == 800 + 100);             // faces east: along the top, then down
+  CHECK(route(50, 1).cells()[1] == Cell{1, 0});
+  CHECK(route(50, 2).cells()[1] == Cell{0, 1});  // faces south: down first
+  CHECK(route(50, 0).cost() == 800 + 200);       // faces north: turns at once, and once more
+  CHECK(searcher.route(costs, {0, 0}, {6, 2}, {.natural = true}).cost() == 800);
+}
+
+TEST_CASE("a test of cells is a goal: the nearest cell that passes") {
+  const CostGrid costs = board(6, 2,
+                               ".3.9.."
+                               "......");
+  Searcher searcher;
+  const Source start{{0, 0}};
+  const auto dear = [&](Cell cell) { return costs.entry(cell) > 200; };
+  const Route& route = searcher.route(costs, {.starts = std::span(&start, 1), .until = dear});
+  REQUIRE(route.found());
+  CHECK(route.cells().back() == Cell{1, 0});
+  CHECK(route.cost() == 300);
+  const auto never_true = [](Cell) { return false; };
+  CHECK(searcher.route(costs, {.starts = std::span(&start, 1), .until = never_true}).verdict().reason ==
+        Reason::no_way);
 }

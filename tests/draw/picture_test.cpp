@@ -122,3 +122,34 @@ TEST_CASE("terminal views") {
   const Map flat = plain_map(Tiling::hex(HexTop::flat, Shift::odd), {3, 2});
   CHECK(draw::terminal_view({.map = &flat}, {}) == ".   .\n  .\n.   .\n  .\n\n");
 }
+
+TEST_CASE("regions have colours of their own, way points and openings lie on their cells") {
+  for (const Tiling tiling : all_tilings()) {
+    const Size size{12, 8};
+    Map map = plain_map(tiling, size);
+    for (int row = 0; row < size.rows; ++row) map.set_terrain({6, row}, 1);
+    const CostGrid costs = bake(map, Mover{.name = "crab", .rules = {.steps = tiling.edge_count()}});
+    const Regions regions(costs);
+    REQUIRE(regions.list().size() >= 2);
+    const std::vector<Cell> opens = {{6, 3}};
+    const std::vector<Cell> way = {{0, 0}, {4, 4}};
+    draw::Picture picture{
+        .title = "t", .map = &map, .costs = &costs, .waypoints = way, .regions = &regions, .opens = opens};
+    picture.layers.outlines = false;
+    const Grid<Rgb> pixels = pixels_of(picture);
+    const draw::Layout layout = draw::layout(picture);
+    const auto pixel_near = [&](Cell cell, double share) {
+      const auto corners = layout.frame.corners(cell);
+      const Eigen::Vector2d at = layout.frame.centre(cell) + (corners.points[0] - layout.frame.centre(cell)) * share;
+      return pixels[Cell{static_cast<int>(at.x()), static_cast<int>(at.y())}];
+    };
+    const Rgb left = pixel_near({2, 6}, 0.5);
+    CHECK(left == pixel_near({4, 6}, 0.5));        // one region, one colour on one kind of ground
+    CHECK_FALSE(left == pixel_near({9, 6}, 0.5));  // the other one differs
+    CHECK_FALSE(left == sand);
+    CHECK_FALSE(pixel_near({6, 3}, 0.4) == pixel_near({6, 6}, 0.4));  // opened beside shut
+    CHECK_FALSE(pixel_near({4, 4}, 0.0) == left);                     // a way point's dot
+    CHECK(draw::to_svg(picture).find("<svg") != std::string::npos);
+    CHECK(draw::terminal_view(picture, {}).find('O') != std::string::npos);
+  }
+}

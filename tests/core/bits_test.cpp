@@ -1,0 +1,97 @@
+// Bits of a board: read in windows, turned, and kept in step by cost grids.
+#include <catch2/catch.hpp>
+
+#include "saunter/ground/bake.hpp"
+#include "support/random_maps.hpp"
+
+using namespace saunter;
+using namespace saunter::test;
+
+namespace {
+
+BitGrid random_bits(Random& random, Size size) {
+  BitGrid bits(size);
+  const int share = random.whole(5, 95);
+  for (std::uint32_t i = 0; i < size.cell_count(); ++i) bits.set(size.cell(CellIndex{i}), random.chance(share));
+  return bits;
+}
+
+Size wide_size(Random& random) { return {random.whole(1, 200), random.whole(1, 200)}; }
+
+/// Whether one grid is the other with columns as rows.
+bool turned(const BitGrid& a, const BitGrid& b) {
+  for (std::int32_t row = 0; row < a.size().rows; ++row) {
+    for (std::int32_t col = 0; col < a.size().cols; ++col) {
+      if (a.test({col, row}) != b.test({row, col})) return false;
+    }
+  }
+  return true;
+}
+
+}  // namespace
+
+TEST_CASE("the nine cells round a spot are those of the board, clear beyond its rim") {
+  for (std::uint64_t seed = 1; seed <= 60; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Size size = wide_size(random);
+    const BitGrid bits = random_bits(random, size);
+    for (int i = 0; i < 200; ++i) {
+      const Cell cell = random.cell(size);
+      std::uint32_t expected = 0;
+      for (std::int32_t k = 0; k < 9; ++k) {
+        if (bits.test_or_off({cell.col + k % 3 - 1, cell.row + k / 3 - 1})) expected |= 1U << static_cast<unsigned>(k);
+      }
+      REQUIRE(bits.nine_around(bits.spot(cell)) == expected);
+    }
+  }
+}
+
+TEST_CASE("a turned copy has columns as rows, whole or block by block") {
+  for (std::uint64_t seed = 1; seed <= 60; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Size size = wide_size(random);
+    BitGrid bits = random_bits(random, size);
+    BitGrid copy({size.rows, size.cols});
+    copy.take_turned(bits, Rect::whole(size));
+    REQUIRE(turned(bits, copy));
+    for (int i = 0; i < 10; ++i) {
+      const Cell a = random.cell(size);
+      const Cell b = random.cell(size);
+      const Rect block = Rect::of(a).joined(Rect::of(b));
+      for (std::int32_t row = block.top; row < block.bottom; ++row) {
+        for (std::int32_t col = block.left; col < block.right; ++col) bits.set({col, row}, random.chance(50));
+      }
+      copy.take_turned(bits, block);
+      REQUIRE(turned(bits, copy));
+    }
+    copy.take_turned(bits, Rect{});  // nothing to take over
+    REQUIRE(turned(bits, copy));
+  }
+}
+
+TEST_CASE("cost grids keep both copies in step: made, baked, changed and repaired") {
+  for (std::uint64_t seed = 1; seed <= 120; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Map map = random_map(random, Tiling::square(), random_size(random, 90));
+    Mover mover = random_mover(random, Tiling::square());
+    mover.rules.steps = 8;
+    CostGrid costs = bake(map, mover);
+    REQUIRE(turned(costs.open_cells(), costs.open_cells_turned()));
+    for (int i = 0; i < 8; ++i) {
+      const Cell cell = random.cell(map.size());
+      map.set_terrain(cell, static_cast<TerrainId>(random.whole(0, static_cast<int>(map.kinds().size()) - 1)));
+      rebake(costs, map, mover, Rect::of(cell));
+      REQUIRE(turned(costs.open_cells(), costs.open_cells_turned()));
+    }
+    CostGrid own(map.board(), mover.rules, [&](Cell) { return random.chance(30) ? 0 : 100; });
+    REQUIRE(turned(own.open_cells(), own.open_cells_turned()));
+    for (int i = 0; i < 8; ++i) {
+      const Cell cell = random.cell(map.size());
+      own.set_entry(cell, own.open(cell) ? blocked : EntryCost{100});
+    }
+    REQUIRE(turned(own.open_cells(), own.open_cells_turned()));
+  }
+}
