@@ -24,11 +24,10 @@ struct Kept : Ready {
 };
 
 void add_csv(Answer& answer, const Kept& kept, const std::string& file) {
-  io::Layer layer{Grid<std::int64_t>(kept.costs.size(), io::Layer::none), true};
-  for (std::uint32_t i = 0; i < kept.costs.size().cell_count(); ++i) {
-    const Cost cost = kept.field.costs()[CellIndex{i}];
-    if (cost != unreached) layer.values[CellIndex{i}] = cost;
-  }
+  io::Layer layer = filled(kept.costs.size(), [&](Cell cell) {
+    return kept.field.reached(cell) ? std::int64_t{kept.field.cost(cell)} : io::Layer::none;
+  });
+  layer.hundredths = true;
   add_file(answer, file, io::to_csv(layer));
 }
 

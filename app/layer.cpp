@@ -18,16 +18,6 @@ struct LayerCommand {
   bool ramp = false;
 };
 
-template <typename ValueAt>
-io::Layer filled(Size size, ValueAt&& value_at) {
-  io::Layer layer{Grid<std::int64_t>(size)};
-  for (std::uint32_t i = 0; i < size.cell_count(); ++i) layer.values[CellIndex{i}] = value_at(size.cell(CellIndex{i}));
-  return layer;
-}
-
-/// Zero means "none" in the layers that count from one.
-std::int64_t none_for_zero(std::int64_t value) { return value == 0 ? io::Layer::none : value; }
-
 io::Layer make_layer(const io::Scenario& scenario, const LayerCommand& options) {
   const Map& map = scenario.map;
   if (options.name == "terrain") return filled(map.size(), [&](Cell cell) { return map.terrain_at(cell); });

@@ -23,9 +23,7 @@ struct Kept : Ready {
 Answer reach(const Reach& options) {
   auto kept = std::make_shared<Kept>();
   kept->from = parse_cell(options.from, "--from");
-  if (options.range && (*options.range < 0 || *options.range > 1000)) {
-    throw Refused{"--range: found " + std::to_string(*options.range) + ", expected 0 to 1000"};
-  }
+  check_edge_steps(options.range, "--range");
   FieldOptions limits;
   if (!options.budget.empty())
     limits.budget = static_cast<Cost>(parse_hundredths(options.budget, "--budget", 0, max_cost));

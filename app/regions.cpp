@@ -176,12 +176,8 @@ Answer regions(const RegionsCommand& options) {
   if (options.join) find_joins(options, *kept, answer);
   if (options.chokes) find_all_chokes(*kept, answer);
   if (!options.csv.empty()) {
-    io::Layer layer{Grid<std::int64_t>(kept->costs.size(), io::Layer::none), false};
-    for (std::uint32_t i = 0; i < kept->costs.size().cell_count(); ++i) {
-      const std::uint32_t id = kept->regions->labels()[CellIndex{i}];
-      if (id != 0) layer.values[CellIndex{i}] = id;
-    }
-    add_file(answer, options.csv, io::to_csv(layer));
+    add_file(answer, options.csv,
+             io::to_csv(filled(kept->costs.size(), [&](Cell cell) { return none_for_zero(kept->regions->at(cell)); })));
   }
 
   draw::Picture picture = kept->picture();

@@ -85,9 +85,7 @@ RouteOptions search_options(const RouteCommand& options, Kept& kept) {
   if (!options.heading.empty() && options.turn_cost.empty()) {
     throw Refused{"--heading: found without --turn-cost, which it belongs to"};
   }
-  if (options.within && (*options.within < 0 || *options.within > 1000)) {
-    throw Refused{"--within: found " + std::to_string(*options.within) + ", expected 0 to 1000"};
-  }
+  check_edge_steps(options.within, "--within");
   if (!options.order.empty()) {
     if (options.order != "given" && options.order != "best") {
       throw Refused{"--order: found \"" + options.order + "\", expected given or best"};

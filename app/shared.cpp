@@ -57,6 +57,11 @@ void add_file(Answer& answer, const std::string& file, const std::string& bytes)
   answer.files.push_back(std::move(pending).value());
 }
 
+void check_edge_steps(const std::optional<int>& steps, const std::string& option) {
+  if (!steps || (*steps >= 0 && *steps <= 1000)) return;
+  throw Refused{option + ": found " + std::to_string(*steps) + ", expected 0 to 1000"};
+}
+
 void Ready::make(const Common& common, const Walker& walker) {
   scenario = load(common);
   mover = &choose_mover(scenario, walker.mover);

@@ -4,6 +4,7 @@
 
 #include "command.hpp"
 #include "saunter/ground/bake.hpp"
+#include "saunter/io/layer.hpp"
 #include "saunter/search/route.hpp"
 
 namespace saunter::app {
@@ -26,6 +27,19 @@ CLI::Option* add_cells(CLI::App& command, const std::string& name, std::vector<s
                        const std::string& help);
 /// A file to be put in place with the answer; refuses when it can't be written.
 void add_file(Answer& answer, const std::string& file, const std::string& bytes);
+
+/// A layer with a value for each cell.
+template <typename ValueAt>
+io::Layer filled(Size size, ValueAt&& value_at) {
+  io::Layer layer{Grid<std::int64_t>(size)};
+  for (std::uint32_t i = 0; i < size.cell_count(); ++i) layer.values[CellIndex{i}] = value_at(size.cell(CellIndex{i}));
+  return layer;
+}
+/// Zero means "none" in the layers that count from one.
+inline std::int64_t none_for_zero(std::int64_t value) { return value == 0 ? io::Layer::none : value; }
+
+/// Refuses a number of edge steps that is negative or beyond what anyone means, naming the option.
+void check_edge_steps(const std::optional<int>& steps, const std::string& option);
 
 /// A scenario made ready for questions about one mover. Stays where it is: the mover and pictures point into it.
 struct Ready {

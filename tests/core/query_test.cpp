@@ -23,13 +23,6 @@ using namespace saunter::test;
 
 namespace {
 
-CostGrid random_costs(Random& random, int most, bool edges) {
-  const Tiling tiling = random.one_of(all_tilings());
-  Map map = random_map(random, tiling, random_size(random, most));
-  if (edges) add_random_edges(random, map);
-  return bake(map, random_mover(random, tiling));
-}
-
 /// Runs a job for each lane on a thread of its own.
 const auto on_threads = [](std::size_t lanes, auto&& job) {
   std::vector<std::thread> threads;
@@ -46,7 +39,7 @@ TEST_CASE("a search run by steps ends where the same search run at once ends") {
   for (std::uint64_t seed = 1; seed <= 400; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
-    const CostGrid costs = random_costs(random, 20, seed % 3 == 0);
+    const CostGrid costs = random_ground(random, 20, seed % 3 == 0).costs;
     const Cell from = random.cell(costs.size());
     const Cell to = random.cell(costs.size());
     for (const Algorithm by : {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::greedy}) {
@@ -102,7 +95,7 @@ TEST_CASE("tours in the best order cost what the best of all orders costs") {
   for (std::uint64_t seed = 1; seed <= 300; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
-    const CostGrid costs = random_costs(random, 14, seed % 3 == 0);
+    const CostGrid costs = random_ground(random, 14, seed % 3 == 0).costs;
     const Cell from = random.cell(costs.size());
     std::vector<Cell> goals(static_cast<std::size_t>(random.whole(1, 5)));
     for (Cell& goal : goals) goal = random.cell(costs.size());
@@ -203,7 +196,7 @@ TEST_CASE("straightened ways: every leg is free and never dearer, checked point 
   for (std::uint64_t seed = 1; seed <= 600; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
-    const CostGrid costs = random_costs(random, 24, seed % 3 == 0);
+    const CostGrid costs = random_ground(random, 24, seed % 3 == 0).costs;
     const Cell from = random.cell(costs.size());
     const Cell to = random.cell(costs.size());
     const Route& route = searcher.route(costs, from, to);
@@ -282,7 +275,7 @@ TEST_CASE("move, then act: the cells within range of those in reach") {
   for (std::uint64_t seed = 1; seed <= 60; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
-    const CostGrid costs = random_costs(random, 14, false);
+    const CostGrid costs = random_ground(random, 14, false).costs;
     const Cell from = random.cell(costs.size());
     const Field field = Searcher().reach(costs, from, {.budget = 400});
     const int range = random.whole(0, 3);

@@ -11,22 +11,6 @@ using namespace saunter::test;
 
 namespace {
 
-struct Case {
-  Map map;
-  Mover mover;
-  CostGrid costs;
-};
-
-Case random_case(Random& random, int most, bool edges) {
-  const Tiling tiling = random.one_of(all_tilings());
-  Case made;
-  made.map = random_map(random, tiling, random_size(random, most));
-  if (edges) add_random_edges(random, made.map);
-  made.mover = random_mover(random, tiling);
-  made.costs = bake(made.map, made.mover);
-  return made;
-}
-
 /// A board where all open cells cost the same: scattered blocks, or rooms with doors.
 CostGrid one_cost_board(Random& random, Tiling tiling, Size size) {
   StepRules rules = random_rules(random, tiling);
@@ -97,7 +81,7 @@ TEST_CASE("several starts and goals, near and beside them: 2,000 random maps") {
   for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
-    const Case c = random_case(random, 16, seed % 3 == 0);
+    const Ground c = random_ground(random, 16, seed % 3 == 0);
     const Tiling tiling = c.costs.tiling();
     std::vector<Source> starts(static_cast<std::size_t>(random.whole(1, 4)));
     for (Source& start : starts) {
@@ -186,7 +170,7 @@ TEST_CASE("weighted: never dearer than the weight allows, and greedy finds a way
   for (std::uint64_t seed = 1; seed <= 1500; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
-    const Case c = random_case(random, 40, seed % 3 == 0);
+    const Ground c = random_ground(random, 40, seed % 3 == 0);
     const Cell from = random.cell(c.costs.size());
     const Cell to = random.cell(c.costs.size());
     if (!c.costs.open(from) || !c.costs.open(to)) continue;
@@ -211,7 +195,7 @@ TEST_CASE("cells avoided or opened for one query: as if the grid had been made s
   for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
-    Case c = random_case(random, 16, seed % 2 == 0);
+    Ground c = random_ground(random, 16, seed % 2 == 0);
     if (c.costs.has_sides()) {  // the oracle shuts cells, which for one cell is the same as shutting places
       c.mover.size = 1;
       c.costs = bake(c.map, c.mover);
@@ -248,9 +232,10 @@ TEST_CASE("turn costs and natural ways, against all ways") {
   for (std::uint64_t seed = 1; seed <= 700; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
-    const Case c = random.chance(50)
-                       ? random_case(random, 12, seed % 3 == 0)
-                       : Case{{}, {}, one_cost_board(random, random.one_of(all_tilings()), random_size(random, 14))};
+    const Ground c =
+        random.chance(50)
+            ? random_ground(random, 12, seed % 3 == 0)
+            : Ground{{}, {}, one_cost_board(random, random.one_of(all_tilings()), random_size(random, 14))};
     const Tiling tiling = c.costs.tiling();
     const Cell from = random.cell(c.costs.size());
     const Cell to = random.cell(c.costs.size());
@@ -305,7 +290,7 @@ TEST_CASE("the nearest reachable cell to a goal without a way") {
   for (std::uint64_t seed = 1; seed <= 1000; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
-    const Case c = random_case(random, 16, seed % 3 == 0);
+    const Ground c = random_ground(random, 16, seed % 3 == 0);
     const Cell from = random.cell(c.costs.size());
     const Cell to{random.whole(-2, c.costs.size().cols + 1), random.whole(-2, c.costs.size().rows + 1)};
     if (!c.costs.open(from)) continue;

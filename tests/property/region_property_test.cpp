@@ -38,21 +38,6 @@ std::vector<bool> reached(const CostGrid& costs, Cell start, const std::function
   return seen;
 }
 
-struct Case {
-  Map map;
-  Mover mover;
-  CostGrid costs;
-};
-Case random_case(Random& random, int most) {
-  Case c;
-  const Tiling tiling = random.one_of(all_tilings());
-  c.map = random_map(random, tiling, random_size(random, most));
-  if (random.chance(50)) add_random_edges(random, c.map);
-  c.mover = random_mover(random, tiling);
-  c.costs = bake(c.map, c.mover);
-  return c;
-}
-
 }  // namespace
 
 TEST_CASE("labels by runs are those of a flood, on 1,500 random maps of all widths") {
@@ -94,7 +79,7 @@ TEST_CASE("cut off, and no return, on 1,000 random maps") {
   for (std::uint64_t seed = 1; seed <= 1000; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
-    const Case c = random_case(random, 14);
+    const Ground c = random_ground(random, 14, seed % 2 == 0);
     const Size size = c.costs.size();
     const Cell start = random.cell(size);
     if (!c.costs.open(start)) continue;
@@ -124,7 +109,7 @@ TEST_CASE("chokes are the places whose loss splits their region, on 2,000 random
   for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
-    const Case c = random_case(random, 9);
+    const Ground c = random_ground(random, 9, seed % 2 == 0);
     const Size size = c.costs.size();
     const Regions regions(c.costs);
     const auto chokes = find_chokes(c.costs, regions);

@@ -117,4 +117,21 @@ inline Mover random_mover(Random& random, Tiling tiling) {
   return mover;
 }
 
+/// A random map on a random tiling, with thin walls, ledges and heights if wanted, and what it bakes to for a random
+/// mover.
+struct Ground {
+  Map map;
+  Mover mover;
+  CostGrid costs;
+};
+inline Ground random_ground(Random& random, int most, bool edges) {
+  const Tiling tiling = random.one_of(all_tilings());
+  Ground made;
+  made.map = random_map(random, tiling, random_size(random, most));
+  if (edges) add_random_edges(random, made.map);
+  made.mover = random_mover(random, tiling);
+  made.costs = bake(made.map, made.mover);
+  return made;
+}
+
 }  // namespace saunter::test

@@ -82,13 +82,9 @@ void BroadSearch::begin(const CostGrid& costs, const Query& query, const RouteOp
     ended_ = true;
     return;
   }
-  Length longest = 0;
-  for (int d = 0; d < costs.rules().steps; ++d) {
-    longest = std::max({longest, costs.step_length(0, d), costs.step_length(1, d)});
-  }
   // An estimate changes by no more than the step costs; half a turn is the most.
   const std::uint64_t rise =
-      2 * std::uint64_t{step_cost(longest, ground_.dearest())} + std::uint64_t{options_.turn_cost} * 4;
+      2 * std::uint64_t{step_cost(costs.longest_step(), ground_.dearest())} + std::uint64_t{options_.turn_cost} * 4;
   bucketed_ = starts_.size() == 1 && least_cost(options_.by) && options_.weight == 100 && rise <= BucketLine::most_rise;
   if (bucketed_) {
     buckets_.begin(rise);
@@ -150,7 +146,7 @@ void BroadSearch::accept(Cell cell, std::size_t goal) {
 
 void BroadSearch::take_aims() {
   const auto aim_at = [&](Cell cell) {
-    aims_.push_back({Estimate(costs_->tiling(), costs_->rules(), ground_.cheapest(), cell), cell, 0});
+    aims_.push_back({Estimate(costs_->tiling(), costs_->rules(), ground_.cheapest(), cell), 0});
   };
   if (until_) return;
   if (goals_.size() <= most_aims) {
@@ -340,14 +336,9 @@ bool BroadSearch::leads_to_goal() const {
 
 void BroadSearch::write(Route& route) {
   SAUNTER_EXPECT(ended_);
-  route.cells_.clear();
-  route.cost_ = 0;
+  const bool chosen = options_.by == Algorithm::automatic || options_.by == Algorithm::jump;
+  route.restart(chosen ? Algorithm::astar : options_.by);
   route.expanded_ = expanded_;
-  route.algorithm_ =
-      options_.by == Algorithm::automatic || options_.by == Algorithm::jump ? Algorithm::astar : options_.by;
-  route.start_number_ = 0;
-  route.goal_number_ = 0;
-  route.remaining_ = 0;
   route.verdict_ = verdict_;
   const bool found = verdict_.reason == Reason::found;
   if (!found && starts_.empty()) return;

@@ -48,10 +48,9 @@ class BroadSearch {
     Cell cell;
     std::uint32_t goal = 0;
   };
-  /// Estimates are taken towards these: the cost to `cell`, less how far from it one may arrive.
+  /// Estimates are taken towards these: the cost to a cell, less how far from it one may arrive.
   struct Aim {
     Estimate estimate;
-    Cell cell;
     std::uint64_t slack = 0;
   };
   /// What a way is judged by among those of least cost.

@@ -7,6 +7,7 @@
 #include "cost_search.hpp"
 #include "field_search.hpp"
 #include "jump_search.hpp"
+#include "saunter/search/way.hpp"
 #include "step_search.hpp"
 
 namespace saunter {
@@ -37,13 +38,7 @@ class RouteSearch {
       : scratch_(scratch), route_(route), costs_(costs), options_(options), from_(from), to_(to) {}
 
   void run() {
-    route_.cells_.clear();
-    route_.cost_ = 0;
-    route_.expanded_ = 0;
-    route_.start_number_ = 0;
-    route_.goal_number_ = 0;
-    route_.remaining_ = 0;
-    route_.algorithm_ = chosen();
+    route_.restart(chosen());
     route_.verdict_ = unusable_end();
     if (!route_.found()) return;
     const Question question{.costs = costs_,
@@ -91,7 +86,8 @@ class RouteSearch {
       search.write_way_back(question, to_, route_.cells_);
       std::reverse(route_.cells_.begin(), route_.cells_.end());
       if (options_.by == Algorithm::bfs) {
-        cost = StepSearch::one_step_cost(costs_) ? ending.cost * costs_.cheapest() : cost_of_way();
+        cost =
+            StepSearch::one_step_cost(costs_) ? ending.cost * costs_.cheapest() : *cost_of_way(costs_, route_.cells_);
       }
       if (cost <= max_cost) {
         route_.cost_ = static_cast<Cost>(cost);
@@ -113,16 +109,6 @@ class RouteSearch {
         route_.verdict_.at = scratch_.by_steps.nearest(by_steps);
       }
     }
-  }
-
-  /// Cost of the way found by steps, which was not added up on the way.
-  [[nodiscard]] std::uint64_t cost_of_way() const {
-    std::uint64_t sum = 0;
-    for (std::size_t i = 1; i < route_.cells_.size(); ++i) {
-      const Cell before = route_.cells_[i - 1];
-      sum += costs_.cost_of_step(before, costs_.tiling().direction(before, route_.cells_[i]));
-    }
-    return sum;
   }
 
   Searcher::Scratch& scratch_;

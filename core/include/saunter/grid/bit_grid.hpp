@@ -49,14 +49,6 @@ class BitGrid {
     return static_cast<std::uint32_t>((words[0] >> shift) | (words[1] << 1U << (63U - shift))) & 31U;
   }
 
-  /// The three cells col-1 .. col+1 of a row as bits 0..2. @pre as five_around
-  [[nodiscard]] std::uint32_t three_around(Cell cell) const {
-    const auto first = static_cast<std::size_t>(cell.col) + 1;
-    const std::uint64_t* words = words_.data() + row_start(cell.row) + first / 64;
-    const unsigned shift = first % 64;
-    return static_cast<std::uint32_t>((words[0] >> shift) | (words[1] << 1U << (63U - shift))) & 7U;
-  }
-
   /// Where the 3 x 3 cells round a cell lie: the same in all grids of one size, so that several are read for one
   /// reckoning.
   struct Spot {

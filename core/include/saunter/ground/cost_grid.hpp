@@ -92,6 +92,8 @@ class CostGrid {
 
   /// No cell costs more. The largest entry cost when the grid was made; changes only raise it. O(1).
   [[nodiscard]] EntryCost dearest() const { return dearest_; }
+  /// No legal step is longer. O(1).
+  [[nodiscard]] Length longest_step() const { return longest_step_; }
   /// No legal step costs more, hundredths. O(1).
   [[nodiscard]] Cost dearest_step() const { return step_cost(longest_step_, dearest_); }
 

@@ -52,6 +52,18 @@ class Route {
   friend class RouteSearch;
   friend class BroadSearch;
 
+  /// Forgets the answer before; its memory is used again.
+  void restart(Algorithm algorithm) {
+    verdict_ = {};
+    cells_.clear();
+    cost_ = 0;
+    expanded_ = 0;
+    start_number_ = 0;
+    goal_number_ = 0;
+    remaining_ = 0;
+    algorithm_ = algorithm;
+  }
+
   Verdict verdict_;
   std::vector<Cell> cells_;
   Cost cost_ = 0;
