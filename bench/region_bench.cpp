@@ -1,6 +1,8 @@
 // Labelling regions beside a plain flood and beside copying the same memory.
 #include <benchmark/benchmark.h>
 
+#include <algorithm>
+#include <chrono>
 #include <cstring>
 
 #include "saunter/region/regions.hpp"
@@ -14,14 +16,14 @@ namespace {
 constexpr int side = 4096;
 constexpr double cells = double{side} * side;
 
-CostGrid noise(Corners corners) {
+CostGrid noise(Corners corners, int size = side) {
   Random random(3);
-  return CostGrid({Tiling::square(), {side, side}}, {.corners = corners},
+  return CostGrid({Tiling::square(), {size, size}}, {.corners = corners},
                   [&](Cell) { return random.chance(40) ? 0 : 100; });
 }
-CostGrid rooms() {
+CostGrid rooms(int size = side) {
   Random random(4);
-  return CostGrid({Tiling::square(), {side, side}}, {}, [&](Cell cell) {
+  return CostGrid({Tiling::square(), {size, size}}, {}, [&](Cell cell) {
     const bool wall = cell.col % 33 == 32 || cell.row % 33 == 32;
     return wall && !random.chance(3) ? 0 : 100;
   });
@@ -67,6 +69,41 @@ void label_naive(benchmark::State& state, const CostGrid& costs) {
   per_cell(state);
 }
 
+/// One cell opened or closed after the other on 1024 x 1024, the labels kept up to date.
+constexpr int small = 1024;
+CostGrid small_map(bool noisy) { return noisy ? noise(Corners::strict, small) : rooms(small); }
+enum class Figure { mean, median };
+void update(benchmark::State& state, bool noisy, Figure figure) {
+  Random random(5);
+  CostGrid costs = small_map(noisy);
+  Regions regions(costs);
+  std::vector<double> seconds;
+  for (auto _ : state) {
+    const Cell cell = random.cell({small, small});
+    costs.set_entry(cell, costs.open(cell) ? blocked : 100);
+    const auto start = std::chrono::steady_clock::now();
+    regions.update(costs, Rect::of(cell));
+    seconds.push_back(std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count());
+    state.SetIterationTime(seconds.back());
+    costs.set_entry(cell, costs.open(cell) ? blocked : 100);  // back again: the map stays of its kind
+    regions.update(costs, Rect::of(cell));
+  }
+  if (figure == Figure::mean) {
+    state.counters["ns_per_item"] =
+        benchmark::Counter(1e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+    return;
+  }
+  const auto middle = seconds.begin() + static_cast<std::ptrdiff_t>(seconds.size() / 2);
+  std::nth_element(seconds.begin(), middle, seconds.end());
+  state.counters["ns_per_item"] = *middle * 1e9;
+}
+void rebuild(benchmark::State& state, bool noisy) {
+  const CostGrid costs = small_map(noisy);
+  for (auto _ : state) benchmark::DoNotOptimize(Regions(costs).list().size());
+  state.counters["ns_per_item"] =
+      benchmark::Counter(1e-9, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+}
+
 void copy(benchmark::State& state) {
   std::vector<std::uint32_t> from(static_cast<std::size_t>(cells), 1);
   for (auto _ : state) {
@@ -91,3 +128,10 @@ BENCHMARK_CAPTURE(label_naive, noise_corners, noise(Corners::free))
 BENCHMARK_CAPTURE(label, rooms, rooms())->Name("label_rooms")->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(label_naive, rooms, rooms())->Name("label_rooms_naive")->Unit(benchmark::kMillisecond);
 BENCHMARK(copy)->Name("copy_a_label_per_cell")->Unit(benchmark::kMillisecond);
+#define UPDATE_BENCHMARKS(kind, noise)                                                                                \
+  BENCHMARK_CAPTURE(update, kind##_mean, noise, Figure::mean)->Name("update_" #kind "_average")->UseManualTime();     \
+  BENCHMARK_CAPTURE(rebuild, kind##_mean, noise)->Name("update_" #kind "_average_naive");                             \
+  BENCHMARK_CAPTURE(update, kind##_middle, noise, Figure::median)->Name("update_" #kind "_typical")->UseManualTime(); \
+  BENCHMARK_CAPTURE(rebuild, kind##_middle, noise)->Name("update_" #kind "_typical_naive");
+UPDATE_BENCHMARKS(noise, true)
+UPDATE_BENCHMARKS(rooms, false)

@@ -79,7 +79,7 @@ class Screen {
 
   void shade_regions(const Regions& regions) {
     for (std::uint32_t i = 0; i < map_.size().cell_count(); ++i) {
-      const std::uint32_t id = regions.labels()[CellIndex{i}];
+      const std::uint32_t id = regions.at(CellIndex{i});
       if (id == 0) continue;
       Look& look = looks_[CellIndex{i}];
       look.ground = mix(look.ground, region_color(id), region_opacity);

@@ -7,6 +7,7 @@
 #include "saunter/region/cut_off.hpp"
 #include "saunter/region/farthest.hpp"
 #include "saunter/region/joins.hpp"
+#include "saunter/search/searcher.hpp"
 #include "support/oracle.hpp"
 #include "support/random_maps.hpp"
 
@@ -71,6 +72,97 @@ TEST_CASE("labels by runs are those of a flood, on 1,500 random maps of all widt
     }
     CHECK(regions.list().size() == id);
     if (id > 0) CHECK(regions.largest()->cells >= regions.list()[0].cells);
+  }
+}
+
+namespace {
+
+void require_equal(const Regions& regions, const Regions& anew, Size size) {
+  REQUIRE(regions.list() == anew.list());
+  std::size_t differ = 0;
+  for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
+    differ += regions.at(CellIndex{i}) == anew.at(CellIndex{i}) ? 0U : 1U;
+  }
+  REQUIRE(differ == 0);
+}
+
+}  // namespace
+
+TEST_CASE("regions brought up to date equal regions made anew, over 400 maps and 20,000 changes") {
+  std::size_t changes = 0;
+  for (std::uint64_t seed = 1; seed <= 400; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Tiling tiling = random.one_of(all_tilings());
+    const Size size{random.whole(1, 40), random.whole(1, 40)};
+    const int shut = random.whole(5, 60);
+    CostGrid costs({tiling, size}, random_rules(random, tiling), [&](Cell) { return random.chance(shut) ? 0 : 100; });
+    Regions regions(costs);
+    for (int i = 0; i < 50; ++i, ++changes) {
+      INFO("change " << i);
+      const Cell cell = random.cell(size);
+      costs.set_entry(cell, costs.open(cell) ? blocked : 100);
+      regions.update(costs, Rect::of(cell));
+      require_equal(regions, Regions(costs), size);
+      CHECK(regions.labels().revision() == costs.revision());
+    }
+  }
+  CHECK(changes == 20'000);
+}
+
+TEST_CASE("regions follow changes of terrain, barriers, heights and units in blocks, for every mover, on 400 maps") {
+  for (std::uint64_t seed = 1; seed <= 400; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Ground c = random_ground(random, 30, seed % 2 == 0);
+    const Size size = c.map.size();
+    BitGrid occupied(size);
+    Regions regions(c.costs);
+    for (int i = 0; i < 12; ++i) {
+      INFO("change " << i);
+      const Cell corner = random.cell(size);
+      const int wide = random.whole(1, 6);
+      const int high = random.whole(1, 6);
+      const Rect block = Rect{corner.col, corner.row, corner.col + wide, corner.row + high}.grown(0, size);
+      for (std::int32_t row = block.top; row < block.bottom; ++row) {
+        for (std::int32_t col = block.left; col < block.right; ++col) {
+          const Cell cell{col, row};
+          const int what = random.whole(0, 5);
+          const auto kind = static_cast<TerrainId>(random.whole(0, static_cast<int>(c.map.kinds().size()) - 1));
+          const Direction edge = random.whole(0, c.map.tiling().edge_count() - 1);
+          if (what == 0) c.map.set_terrain(cell, kind);
+          if (what == 1) occupied.set(cell, !occupied.test(cell));
+          if (what == 2 && c.map.has_heights()) c.map.set_height(cell, static_cast<std::int16_t>(random.whole(0, 6)));
+          if (what == 3 && c.map.has_barriers() && block.contains(c.map.tiling().neighbour(cell, edge))) {
+            c.map.set_closed(cell, edge, random.chance(60));
+          }
+        }
+      }
+      regions.update(c.costs, rebake(c.costs, c.map, c.mover, block, &occupied));
+      require_equal(regions, Regions(c.costs), size);
+    }
+  }
+}
+
+TEST_CASE("ten thousand cells opened and closed one after the other on a map of rooms and on noise") {
+  for (const bool noise : {false, true}) {
+    const std::uint64_t seed = noise ? 1 : 2;
+    INFO("seed " << seed);
+    Random random(seed);
+    const Size size{100, 90};
+    CostGrid costs({Tiling::square(), size}, {}, [&](Cell cell) {
+      if (noise) return random.chance(40) ? 0 : 100;
+      return (cell.col % 13 == 12 || cell.row % 11 == 10) && !random.chance(4) ? 0 : 100;
+    });
+    Regions regions(costs);
+    for (int i = 0; i < 10'000; ++i) {
+      const Cell cell = random.cell(size);
+      costs.set_entry(cell, costs.open(cell) == random.chance(60) ? blocked : 100);
+      regions.update(costs, Rect::of(cell));
+      if (i % 10 != 0) continue;
+      INFO("change " << i);
+      require_equal(regions, Regions(costs), size);
+    }
   }
 }
 
@@ -335,4 +427,40 @@ TEST_CASE("the cells farthest apart: exact in trees, at least half elsewhere, on
     }
   }
   CHECK(trees > 120);
+}
+
+TEST_CASE(
+    "a search that is handed labels gives the same answer, on 1,500 random maps, and no search where they say no") {
+  Searcher plain;
+  Searcher helped;
+  std::size_t at_once = 0;
+  for (std::uint64_t seed = 1; seed <= 1500; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Ground c = random_ground(random, 30, seed % 3 == 0);
+    const Size size = c.costs.size();
+    const Regions regions(c.costs);
+    const std::vector<Source> starts = {{random.cell(size)}, {random.cell(size), 300}};
+    const std::vector<Cell> goals = {random.cell(size), random.cell(size), random.cell(size)};
+    const bool old_labels = !c.costs.has_sides() && random.chance(20);
+    if (old_labels) c.costs.set_entry(random.cell(size), 100);
+    const std::vector<Algorithm> all = {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra,
+                                        Algorithm::bfs,       Algorithm::jump,  Algorithm::greedy};
+    const Algorithm by = random.one_of(all);
+    const RouteOptions without{.by = by};
+    RouteOptions with = without;
+    with.labels = &regions.labels();
+    const auto compare = [&](const Route& expected, const Route& route) {
+      REQUIRE(route.verdict() == expected.verdict());
+      REQUIRE(std::ranges::equal(route.cells(), expected.cells()));
+      if (expected.verdict().reason != Reason::no_way || !regions.labels().proves_apart() || old_labels) return;
+      CHECK(route.expanded() == 0);
+      ++at_once;
+    };
+    compare(plain.route(c.costs, starts[0].cell, goals[0], without),
+            helped.route(c.costs, starts[0].cell, goals[0], with));
+    const Query query{.starts = starts, .goals = goals, .within = random.whole(0, 1), .beside = random.chance(20)};
+    compare(plain.route(c.costs, query, without), helped.route(c.costs, query, with));
+  }
+  CHECK(at_once > 100);
 }

@@ -7,6 +7,7 @@
 #include "saunter/grid/cell.hpp"
 #include "saunter/grid/frame.hpp"
 #include "saunter/grid/grid.hpp"
+#include "saunter/grid/labels.hpp"
 #include "saunter/grid/tiling.hpp"
 #include "saunter/ground/bake.hpp"
 #include "saunter/ground/clearance.hpp"

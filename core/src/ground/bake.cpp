@@ -162,14 +162,18 @@ class Baker {
 
   static CostGrid empty_grid(const Map& map, const Mover& mover) { return {map.board(), mover.rules}; }
 
-  void bake(Rect anchors) {
+  /// @return what it touched
+  Rect bake(Rect anchors) {
     set_entries(anchors);
     const bool wants_sides = map_.has_barriers() || limited_;
     if (wants_sides && !costs_.has_sides()) {
       add_sides();
       anchors = Rect::whole(map_.size());  // the first barrier or height: every cell needs its steps written down
     }
-    if (costs_.has_sides()) set_sides(anchors.grown(2, map_.size()));
+    if (!costs_.has_sides()) return anchors;
+    anchors = anchors.grown(2, map_.size());
+    set_sides(anchors);
+    return anchors;
   }
 
   void finish_all() {
@@ -497,15 +501,16 @@ CostGrid bake(const Map& map, const Mover& mover, const BitGrid* occupied) {
   return costs;
 }
 
-void rebake(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied) {
+Rect rebake(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied) {
   SAUNTER_EXPECT(costs.board() == map.board());
   Baker baker(costs, map, mover, occupied);
   changed = changed.grown(0, map.size());
-  if (changed.empty()) return;
+  if (changed.empty()) return {};
   const Rect anchors = changed.grown(baker.reach(), map.size());
   baker.leave_block(anchors);
-  baker.bake(anchors);
+  const Rect touched = baker.bake(anchors);
   baker.finish_block(anchors);
+  return touched;
 }
 
 }  // namespace saunter

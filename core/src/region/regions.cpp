@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <bit>
+#include <numeric>
 
 namespace saunter {
 namespace {
@@ -98,11 +99,15 @@ bool by_runs(const CostGrid& costs) {
 }  // namespace
 
 Regions::Regions(const CostGrid& costs) : labels_(costs.size()) {
+  labels_.set_proves_apart(true);
   if (by_runs(costs)) {
     label_runs(costs);
   } else {
     flood(costs);
   }
+  labels_.numbers().resize(list_.size() + 1);
+  std::iota(labels_.numbers().begin(), labels_.numbers().end(), 0U);
+  labels_.set_revision(costs.revision());
 }
 
 /// Runs of rows joined by union-find (Rosenfeld and Pfaltz 1966 on runs; Galler and Fischer 1964): most cells are only
@@ -131,7 +136,7 @@ void Regions::label_runs(const CostGrid& costs) {
 
   std::vector<std::uint32_t> ids(runs.size(), 0);
   for (std::int32_t row = 0; row < size.rows; ++row) {
-    const std::span<std::uint32_t> labels = labels_.row(row);
+    const std::span<std::uint32_t> labels = labels_.names().row(row);
     for (std::uint32_t i = row_start[static_cast<std::size_t>(row)]; i < row_start[static_cast<std::size_t>(row) + 1];
          ++i) {
       const Run& run = runs[i];
@@ -156,14 +161,15 @@ void Regions::label_runs(const CostGrid& costs) {
 void Regions::flood(const CostGrid& costs) {
   const Size size = costs.size();
   const Neighbourhood& hood = costs.tiling().neighbourhood();
+  Grid<std::uint32_t>& names = labels_.names();
   std::vector<Cell> line;
   for (std::int32_t row = 0; row < size.rows; ++row) {
     for (std::int32_t col = 0; col < size.cols; ++col) {
       const Cell first{col, row};
-      if (!costs.open(first) || labels_[first] != 0) continue;
+      if (!costs.open(first) || names[first] != 0) continue;
       Region region{static_cast<std::uint32_t>(list_.size()) + 1, 0, Rect::of(first), first};
       line.assign(1, first);
-      labels_[first] = region.id;
+      names[first] = region.id;
       for (std::size_t i = 0; i < line.size(); ++i) {
         const Cell at = line[i];
         region.box = region.box.joined(Rect::of(at));
@@ -171,9 +177,10 @@ void Regions::flood(const CostGrid& costs) {
         for (unsigned left = costs.moves(at); left != 0; left &= left - 1) {
           const auto d = static_cast<unsigned>(std::countr_zero(left));
           const Cell next = at + hood.offset[kind][d];
-          const unsigned from_next = costs.moves(next);
-          if (labels_[next] != 0 || ((from_next >> hood.opposite[kind][d]) & 1U) == 0) continue;
-          labels_[next] = region.id;
+          const bool both_ways = (unsigned{costs.moves(next)} >> hood.opposite[kind][d] & 1U) != 0;
+          if (!both_ways) labels_.set_proves_apart(false);
+          if (names[next] != 0 || !both_ways) continue;
+          names[next] = region.id;
           line.push_back(next);
         }
       }

@@ -3,6 +3,7 @@
 #include <bit>
 #include <cstdlib>
 
+#include "apart.hpp"
 #include "saunter/grid/area.hpp"
 
 namespace saunter {
@@ -49,7 +50,9 @@ void BroadSearch::begin(const CostGrid& costs, const Query& query, const RouteOp
   beside_ = query.beside;
   goals_.assign(query.goals.begin(), query.goals.end());
   ground_.begin(costs, options.changes);
+  changed_ = !options.changes.empty();
   options_.changes = {};
+  labels_ = nullptr;
   expanded_ = 0;
   pushed_ = 0;
   cut_ = false;
@@ -82,6 +85,11 @@ void BroadSearch::begin(const CostGrid& costs, const Query& query, const RouteOp
     ended_ = true;
     return;
   }
+  labels_ = apart_by_labels();
+  if (labels_ != nullptr) {
+    end(Reason::no_way);
+    return;
+  }
   // An estimate changes by no more than the step costs; half a turn is the most.
   const std::uint64_t rise =
       2 * std::uint64_t{step_cost(costs.longest_step(), ground_.dearest())} + std::uint64_t{options_.turn_cost} * 4;
@@ -95,6 +103,18 @@ void BroadSearch::begin(const CostGrid& costs, const Query& query, const RouteOp
     const Cost head_start = options_.by == Algorithm::bfs ? 0 : start.head_start;  // only steps count there
     reach(start.cell, start_heading(), head_start, from_nowhere, 0);
   }
+}
+
+/// The caller's labels if they say that no goal can be reached, else null.
+const Labels* BroadSearch::apart_by_labels() const {
+  const Labels* const labels = changed_ || until_ ? nullptr : labels_that_prove(*costs_, options_);
+  if (labels == nullptr) return nullptr;
+  for (const Source& start : starts_) {
+    for (const Accepted& goal : accepted_) {
+      if (labels->at(start.cell) == labels->at(goal.cell)) return nullptr;
+    }
+  }
+  return labels;
 }
 
 Verdict BroadSearch::take_starts(std::span<const Source> starts) {
@@ -521,6 +541,13 @@ Cell BroadSearch::nearest() const {
     }
   };
   for (const Source& start : starts_) look(start.cell);
+  if (labels_ != nullptr) {  // what a search would have seen
+    for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
+      const auto of_group = [&](const Source& start) { return labels_->at(start.cell) == labels_->at(CellIndex{i}); };
+      if (std::any_of(starts_.begin(), starts_.end(), of_group)) look(size.cell(CellIndex{i}));
+    }
+    return nearest;
+  }
   for (std::uint32_t index = span.first; index <= span.last; ++index) {
     const Cell cell = size.cell(CellIndex{index});
     if (best_state(cell) != no_state) look(cell);

@@ -65,6 +65,7 @@ class BroadSearch {
 
   [[nodiscard]] Verdict take_starts(std::span<const Source> starts);
   [[nodiscard]] Verdict take_goals();
+  [[nodiscard]] const Labels* apart_by_labels() const;
   void accept(Cell cell, std::size_t goal);
   void take_aims();
   [[nodiscard]] std::size_t accepted_goal(Cell cell) const;  // or no_goal
@@ -94,6 +95,8 @@ class BroadSearch {
   CellTest until_;
   int within_ = 0;
   bool beside_ = false;
+  bool changed_ = false;            // other entry costs for this query
+  const Labels* labels_ = nullptr;  // that proved the query hopeless
   std::vector<Cell> goals_;
   ChangedMoves ground_;
   std::vector<Node> nodes_;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <bit>
 
+#include "apart.hpp"
 #include "broad_search.hpp"
 #include "cost_search.hpp"
 #include "field_search.hpp"
@@ -41,6 +42,11 @@ class RouteSearch {
     route_.restart(chosen());
     route_.verdict_ = unusable_end();
     if (!route_.found()) return;
+    if (const Labels* labels = labels_that_prove(costs_, options_);
+        labels != nullptr && labels->at(from_) != labels->at(to_)) {
+      route_.verdict_ = {Reason::no_way, nearest_of_group(costs_, *labels, from_, to_)};
+      return;
+    }
     const Question question{.costs = costs_,
                             .from = from_,
                             .to = to_,

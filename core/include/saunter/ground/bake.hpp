@@ -20,8 +20,10 @@ namespace saunter {
 /// Brings a cost grid up to date after cells of the map (terrain, height, barriers) or of `occupied` changed:
 /// afterwards it equals a fresh bake. @param changed  a block that holds every changed cell; parts off the map are
 /// ignored
+/// @return a block that holds every cell whose entry cost or legal steps may have changed (where steps are not stored,
+/// those beside it follow from open cells): what regions, fields and ways are to be brought up to date with
 /// @pre `costs` was baked from the same map and an equal mover
 /// @cost O(cells of the block grown by the mover's size); a whole scan for the smallest cost when that one vanished
-void rebake(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied = nullptr);
+Rect rebake(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied = nullptr);
 
 }  // namespace saunter

@@ -4,6 +4,7 @@
 
 #include <vector>
 
+#include "saunter/grid/labels.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
 namespace saunter {
@@ -14,31 +15,49 @@ struct Region {
   std::uint32_t cells = 0;  ///< places in it
   Rect box;                 ///< the smallest block that holds it
   Cell first;               ///< its first cell in reading order
+  friend bool operator==(const Region&, const Region&) = default;
 };
 
 /// The regions of a cost grid: places joined by steps that can be taken both ways. (A circle of one-way steps does not
 /// join.) Labels are 0 where the mover can't stand.
 class Regions {
  public:
+  Regions() = default;
   /// Labels all cells. @cost O(cells), a few nanoseconds a cell; 4 bytes a cell, 12 for each stretch of open cells in a
   /// row and the list of regions. Where barriers or height limits take part, and on triangles with free corners, steps
   /// are asked cell by cell
   explicit Regions(const CostGrid& costs);
 
+  /// Brings the regions up to date after cells were opened or closed, or barriers or heights changed: afterwards they
+  /// equal regions made anew.
+  ///
+  /// Where a closed cell may have split a region, floods set out from all sides of it by turns; when all but one have
+  /// ended or met, the rest keeps its labels unseen. So the cost follows the smaller part, not the region. Regions that
+  /// join are renamed in a table. Starts over when more than a quarter of the map would be flooded.
+  ///
+  /// @param costs  the grid the regions were made from, brought up to date
+  /// @param changed  what `rebake` returned, or the one cell given to `set_entry`
+  /// @cost O(cells of the block + cells of the parts split off); O(regions) more when their number or order changed;
+  /// the sides of a region's box are looked for anew when cells on them were lost
+  void update(const CostGrid& costs, Rect changed);
+
   [[nodiscard]] const std::vector<Region>& list() const { return list_; }
   /// The region with the most cells, the first of them among equals; null when there is none.
   [[nodiscard]] const Region* largest() const;
-  [[nodiscard]] const Grid<std::uint32_t>& labels() const { return labels_; }
+  /// The id of each cell's region; hand it to searches and a hopeless query is answered at once (RouteOptions::labels).
+  [[nodiscard]] const Labels& labels() const { return labels_; }
   /// The region of a cell, 0 for none. O(1). @pre the cell is on the map
-  [[nodiscard]] std::uint32_t at(Cell cell) const { return labels_[cell]; }
+  [[nodiscard]] std::uint32_t at(Cell cell) const { return labels_.at(cell); }
+  [[nodiscard]] std::uint32_t at(CellIndex index) const { return labels_.at(index); }
   /// Whether two cells belong to one region. O(1).
   [[nodiscard]] bool same(Cell a, Cell b) const { return at(a) != 0 && at(a) == at(b); }
 
  private:
+  friend class RegionUpdate;
   void label_runs(const CostGrid& costs);
   void flood(const CostGrid& costs);
 
-  Grid<std::uint32_t> labels_;
+  Labels labels_;
   std::vector<Region> list_;
 };
 

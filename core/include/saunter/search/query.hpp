@@ -7,6 +7,7 @@
 #include <span>
 #include <vector>
 
+#include "saunter/grid/labels.hpp"
 #include "saunter/search/field.hpp"
 #include "saunter/search/route.hpp"
 
@@ -89,6 +90,11 @@ struct RouteOptions {
   /// Among all ways of least cost take one with the fewest turns, and among those one that keeps close to the straight
   /// line (triangles: close to the line only). Expands all that ties. For searches of least cost without turn costs.
   bool natural = false;
+  /// Which cells hang together (`Regions::labels`), for a "no way" without a search. Believed only while they describe
+  /// the grid as it is and no steps lead one way only; left aside where `changes` or `or_nearest` are wanted. The
+  /// verdict's cell is the one that a search through the whole region would name, whatever budget or limit would have
+  /// cut it short. @pre made from this grid; must live as long as the query
+  const Labels* labels = nullptr;
   /// When there is no way, give the way to the reachable cell nearest to the goal (by the estimate; ties: first in
   /// reading order), with `Route::remaining`. The verdict stays what it is.
   bool or_nearest = false;
