@@ -34,3 +34,5 @@
 #include "saunter/search/tour.hpp"
 #include "saunter/search/verdict.hpp"
 #include "saunter/search/way.hpp"
+#include "saunter/sight/range.hpp"
+#include "saunter/sight/sight.hpp"

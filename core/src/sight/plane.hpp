@@ -1,0 +1,83 @@
+/// @file
+/// Cell centres and corners as whole numbers, so that lines between them can be judged exactly.
+#pragma once
+
+#include <array>
+
+#include "saunter/grid/tiling.hpp"
+
+namespace saunter {
+
+/// A point of the plane, stretched so that all centres and corners are whole: squares by 2; hexes and triangles so that
+/// the true square of a length is proportional to 3 x^2 + y^2. Flat hexes have x and y swapped and are then pointy.
+struct Point {
+  std::int64_t x = 0;
+  std::int64_t y = 0;
+  friend constexpr bool operator==(Point, Point) = default;
+};
+constexpr Point operator+(Point a, Point b) { return {a.x + b.x, a.y + b.y}; }
+constexpr Point operator-(Point a, Point b) { return {a.x - b.x, a.y - b.y}; }
+constexpr Point operator*(std::int64_t k, Point p) { return {k * p.x, k * p.y}; }
+/// Positive when b lies clockwise of a on the screen.
+constexpr std::int64_t cross(Point a, Point b) { return a.x * b.y - a.y * b.x; }
+
+enum class Family : std::uint8_t { square, hex, triangle };
+
+/// The whole numbers of a tiling.
+class Plane {
+ public:
+  explicit Plane(Tiling tiling)
+      : tiling_(tiling),
+        family_(tiling.shape() == Shape::square ? Family::square
+                : tiling.is_hex()               ? Family::hex
+                                                : Family::triangle),
+        swapped_(tiling.shape() == Shape::hex_flat),
+        flip_(family_ == Family::triangle && tiling.first() == FirstTriangle::down ? 1 : 0) {
+    if (tiling.is_hex()) push_ = tiling.shift() == Shift::even ? -1 : 1;
+  }
+
+  [[nodiscard]] Family family() const { return family_; }
+  [[nodiscard]] Point centre(Cell cell) const {
+    const std::int64_t col = swapped_ ? cell.row : cell.col;
+    const std::int64_t row = swapped_ ? cell.col : cell.row;
+    if (family_ == Family::square) return {2 * col, 2 * row};
+    if (family_ == Family::hex) return {2 * col + push_ * (row & 1), 3 * row};
+    return {col + flip_, 3 * row + (tiling_.kind(cell) == 0 ? 2 : 1)};
+  }
+  /// The cell with this centre. @pre there is one
+  [[nodiscard]] Cell cell(Point centre) const {
+    if (family_ == Family::square) return make(centre.x >> 1, centre.y >> 1);
+    const std::int64_t row = third(centre.y);
+    if (family_ == Family::hex) return make((centre.x - push_ * (row & 1)) >> 1, row);
+    return make(centre.x - flip_, row);
+  }
+  /// Whether a cell of the endless board has its centre here.
+  [[nodiscard]] bool is_centre(Point p) const {
+    if (family_ == Family::square) return ((p.x | p.y) & 1) == 0;
+    const std::int64_t row = third(p.y);
+    const std::int64_t rest = p.y - 3 * row;
+    if (family_ == Family::hex) return rest == 0 && ((p.x ^ row) & 1) == 0;
+    // Triangles that point up have their centre two thirds down the row.
+    return rest != 0 && ((p.x + row) & 1) == (rest == 2 ? 0 : 1);
+  }
+  /// Whether the triangle with this centre points up.
+  [[nodiscard]] static bool points_up(Point centre) { return centre.y - 3 * third(centre.y) == 2; }
+
+  /// Divided by 3, rounded down.
+  static std::int64_t third(std::int64_t y) { return y >= 0 ? y / 3 : -((2 - y) / 3); }
+
+ private:
+  [[nodiscard]] Cell make(std::int64_t col, std::int64_t row) const {
+    const auto c = static_cast<std::int32_t>(col);
+    const auto r = static_cast<std::int32_t>(row);
+    return swapped_ ? Cell{r, c} : Cell{c, r};
+  }
+
+  Tiling tiling_;
+  Family family_;
+  bool swapped_;
+  std::int64_t flip_;
+  std::int64_t push_ = 0;  // of odd hex rows, half a cell to the right or left
+};
+
+}  // namespace saunter
