@@ -2,17 +2,17 @@
 
 #include <algorithm>
 
-#include "plane.hpp"
+#include "saunter/grid/whole_plane.hpp"
 
 namespace saunter {
 
 std::int64_t distance_squared(Tiling tiling, Cell a, Cell b) {
-  const Plane plane(tiling);
-  const Point d = plane.centre(b) - plane.centre(a);
+  const WholePlane plane(tiling);
+  const WholePoint d = plane.centre(b) - plane.centre(a);
   switch (plane.family()) {
-    case Family::square: return (d.x * d.x + d.y * d.y) / 4;
-    case Family::hex: return (3 * d.x * d.x + d.y * d.y) / 12;
-    case Family::triangle: return (3 * d.x * d.x + d.y * d.y) / 4;
+    case CellShape::square: return (d.x * d.x + d.y * d.y) / 4;
+    case CellShape::hex: return (3 * d.x * d.x + d.y * d.y) / 12;
+    case CellShape::triangle: return (3 * d.x * d.x + d.y * d.y) / 4;
   }
   return 0;
 }

@@ -5,7 +5,7 @@
 #include <limits>
 #include <numeric>
 
-#include "plane.hpp"
+#include "saunter/grid/whole_plane.hpp"
 
 namespace saunter {
 namespace {
@@ -14,54 +14,54 @@ namespace {
 /// the others follow by turning the plane.
 class Rows {
  public:
-  explicit Rows(Family family) : family_(family) {}
+  explicit Rows(CellShape family) : family_(family) {}
 
-  [[nodiscard]] int axes() const { return family_ == Family::square ? 2 : 3; }
+  [[nodiscard]] int axes() const { return family_ == CellShape::square ? 2 : 3; }
   /// A point's place along the rows of an axis (x) and across them (y).
-  [[nodiscard]] Point turned(int axis, Point p) const {
+  [[nodiscard]] WholePoint turned(int axis, WholePoint p) const {
     if (axis == 0) return p;
-    if (family_ == Family::square) return {p.y, p.x};
+    if (family_ == CellShape::square) return {p.y, p.x};
     if (axis == 1) return {(p.y - p.x) / 2, (3 * p.x + p.y) / 2};
     return {(p.x + p.y) / 2, (3 * p.x - p.y) / 2};
   }
-  [[nodiscard]] Point turned_back(int axis, Point p) const {
+  [[nodiscard]] WholePoint turned_back(int axis, WholePoint p) const {
     if (axis == 0) return p;
-    if (family_ == Family::square) return {p.y, p.x};
+    if (family_ == CellShape::square) return {p.y, p.x};
     if (axis == 1) return {(p.y - p.x) / 2, (p.y + 3 * p.x) / 2};
     return {(p.x + p.y) / 2, (3 * p.x - p.y) / 2};
   }
   /// The number of the row with centres so far across, and back. Triangles: those of one strip whose centres are nearer
   /// its start come first.
   [[nodiscard]] std::int64_t row(std::int64_t across) const {
-    if (family_ == Family::square) return across >> 1;
-    const std::int64_t strip = Plane::third(across);
-    return family_ == Family::hex ? strip : 2 * strip + (across - 3 * strip - 1);
+    if (family_ == CellShape::square) return across >> 1;
+    const std::int64_t strip = WholePlane::third(across);
+    return family_ == CellShape::hex ? strip : 2 * strip + (across - 3 * strip - 1);
   }
   [[nodiscard]] std::int64_t across(std::int64_t row) const {
-    if (family_ == Family::square) return 2 * row;
-    if (family_ == Family::hex) return 3 * row;
+    if (family_ == CellShape::square) return 2 * row;
+    if (family_ == CellShape::hex) return 3 * row;
     return 3 * (row >> 1) + 1 + (row & 1);
   }
   /// Cells of a row are 2 apart; whether they stand at odd places.
   [[nodiscard]] std::int64_t odd(std::int64_t row) const {
-    if (family_ == Family::square) return 0;
-    if (family_ == Family::hex) return row & 1;
+    if (family_ == CellShape::square) return 0;
+    if (family_ == CellShape::hex) return row & 1;
     return (row & 1) != 0 ? (row >> 1) & 1 : ((row >> 1) + 1) & 1;
   }
   /// Row and place in it.
-  [[nodiscard]] Cell spot(int axis, Point centre) const {
-    const Point p = turned(axis, centre);
+  [[nodiscard]] Cell spot(int axis, WholePoint centre) const {
+    const WholePoint p = turned(axis, centre);
     return {static_cast<std::int32_t>(p.x >> 1), static_cast<std::int32_t>(row(p.y))};
   }
 
  private:
-  Family family_;
+  CellShape family_;
 };
 
 /// Corners of a cell as seen from its centre, clockwise.
 struct Corners {
   int count = 0;
-  std::array<Point, 6> at = {};
+  std::array<WholePoint, 6> at = {};
 };
 constexpr Corners hex_corners{6, {{{0, -2}, {1, -1}, {1, 1}, {0, 2}, {-1, 1}, {-1, -1}}}};
 constexpr Corners triangle_corners{3, {{{0, -2}, {1, 1}, {-1, 1}}}};  // of one that points up
@@ -82,7 +82,7 @@ SightGrid::SightGrid(Board board) : SightGrid(board, BitGrid(board.size)) {}
 
 SightGrid::SightGrid(Board board, const BitGrid& opaque) : board_(board), opaque_(opaque) {
   SAUNTER_EXPECT(opaque.size() == board.size);
-  const Plane plane(board.tiling);
+  const WholePlane plane(board.tiling);
   const Rows rows(plane.family());
   const Size size = board.size;
   for (int axis = 0; axis < rows.axes(); ++axis) {
@@ -116,7 +116,7 @@ void SightGrid::set_opaque(Cell cell, bool opaque) {
   if (opaque_.test(cell) == opaque) return;
   ++revision_;
   opaque_.set(cell, opaque);
-  const Plane plane(board_.tiling);
+  const WholePlane plane(board_.tiling);
   const Rows rows(plane.family());
   for (int axis = 0; axis < rows.axes(); ++axis) {
     const auto number = static_cast<std::size_t>(axis);
@@ -166,18 +166,18 @@ bool sees_on_squares(const BitGrid& opaque, Cell a, Cell b) {
 bool sees(const SightGrid& grid, Cell a, Cell b) {
   SAUNTER_EXPECT(grid.size().contains(a) && grid.size().contains(b));
   if (a == b) return true;
-  const Plane plane(grid.board().tiling);
-  if (plane.family() == Family::square) return sees_on_squares(grid.opaque_cells(), a, b);
-  const bool triangles = plane.family() == Family::triangle;
+  const WholePlane plane(grid.board().tiling);
+  if (plane.family() == CellShape::square) return sees_on_squares(grid.opaque_cells(), a, b);
+  const bool triangles = plane.family() == CellShape::triangle;
   const Corners& corners = triangles ? triangle_corners : hex_corners;
-  const Point start = plane.centre(a);
-  const Point end = plane.centre(b);
-  const Point line = end - start;
+  const WholePoint start = plane.centre(a);
+  const WholePoint end = plane.centre(b);
+  const WholePoint line = end - start;
   std::array<std::int64_t, 6> side = {};  // of each corner, as seen from a centre on the line
   for (int i = 0; i < corners.count; ++i) {
     side[static_cast<unsigned>(i)] = cross(line, corners.at[static_cast<unsigned>(i)]);
   }
-  const auto look_beside = [&](Beside& beside, Point centre) {
+  const auto look_beside = [&](Beside& beside, WholePoint centre) {
     const Cell cell = plane.cell(centre);
     const unsigned which = cross(line, centre - start) > 0 ? 1 : 0;
     if (!grid.size().contains(cell)) {
@@ -186,8 +186,8 @@ bool sees(const SightGrid& grid, Cell a, Cell b) {
       beside.opaque[which] = true;
     }
   };
-  for (Point at = start;;) {
-    const std::int64_t turn = triangles && !Plane::points_up(at) ? -1 : 1;
+  for (WholePoint at = start;;) {
+    const std::int64_t turn = triangles && !WholePlane::points_up(at) ? -1 : 1;
     const std::int64_t base = cross(line, at - start);
     const auto corner = [&](int i) { return turn * corners.at[static_cast<unsigned>(i % corners.count)]; };
     const auto side_of = [&](int i) { return base + turn * side[static_cast<unsigned>(i % corners.count)]; };
@@ -197,10 +197,11 @@ bool sees(const SightGrid& grid, Cell a, Cell b) {
     if (side_of(i + 1) > 0) {
       at = at + corner(i) + corner(i + 1);
     } else {
-      const Point out = corner(i + 1);
+      const WholePoint out = corner(i + 1);
       Beside beside;
       if (triangles) {
-        for (const Point r : {Point{0, 2}, Point{-1, -1}, Point{1, -1}, Point{0, -2}, Point{1, 1}, Point{-1, 1}}) {
+        for (const WholePoint r : {WholePoint{0, 2}, WholePoint{-1, -1}, WholePoint{1, -1}, WholePoint{0, -2},
+                                   WholePoint{1, 1}, WholePoint{-1, 1}}) {
           if (r != out && r != -1 * out) look_beside(beside, at + out + r);
         }
         at = at + 2 * out;
@@ -235,13 +236,13 @@ class Sweep {
         centre_(plane_.centre(from)),
         out_(out) {
     if (!range) return;
-    const std::int64_t scale = plane_.family() == Family::hex ? 12 : 4;
+    const std::int64_t scale = plane_.family() == CellShape::hex ? 12 : 4;
     limit_ = scale * farthest_squared(*range);
   }
 
   void run() {
     out_.push_back(from_);
-    if (plane_.family() == Family::triangle && grid_.size().cols == 1) {
+    if (plane_.family() == CellShape::triangle && grid_.size().cols == 1) {
       cell_by_cell();  // the only maps on which a line has the outside of the map on both sides
       return;
     }
@@ -249,10 +250,12 @@ class Sweep {
       sector(axis, 1);
       sector(axis, -1);
     }
-    if (plane_.family() == Family::square) {
-      for (const Point step : {Point{2, -2}, Point{2, 2}, Point{-2, 2}, Point{-2, -2}}) border(step);
+    if (plane_.family() == CellShape::square) {
+      for (const WholePoint step : {WholePoint{2, -2}, WholePoint{2, 2}, WholePoint{-2, 2}, WholePoint{-2, -2}})
+        border(step);
     } else {
-      for (const Point step : {Point{2, 0}, Point{1, 3}, Point{-1, 3}, Point{-2, 0}, Point{-1, -3}, Point{1, -3}}) {
+      for (const WholePoint step : {WholePoint{2, 0}, WholePoint{1, 3}, WholePoint{-1, 3}, WholePoint{-2, 0},
+                                    WholePoint{-1, -3}, WholePoint{1, -3}}) {
         border(step);
       }
     }
@@ -275,8 +278,8 @@ class Sweep {
   static std::int64_t compare(Slope a, Slope b) {
     return std::int64_t{a.aside} * b.ahead - std::int64_t{b.aside} * a.ahead;
   }
-  [[nodiscard]] std::int64_t measure(Point d) const {
-    return (plane_.family() == Family::square ? 1 : 3) * d.x * d.x + d.y * d.y;
+  [[nodiscard]] std::int64_t measure(WholePoint d) const {
+    return (plane_.family() == CellShape::square ? 1 : 3) * d.x * d.x + d.y * d.y;
   }
   void see(Cell cell) {
     if (grid_.size().contains(cell)) out_.push_back(cell);
@@ -290,16 +293,16 @@ class Sweep {
   }
 
   /// The directions on the border of two sectors.
-  void border(Point step) {
-    Point at = centre_;
+  void border(WholePoint step) {
+    WholePoint at = centre_;
     for (;;) {
-      const Point next = at + step;
+      const WholePoint next = at + step;
       if (!follow(at, next)) return;
       at = next;
     }
   }
   /// Sees the next centre on a line of which `at` is seen, if it is; false when nothing beyond it can be.
-  bool follow(Point at, Point next) {
+  bool follow(WholePoint at, WholePoint next) {
     const Cell cell = plane_.cell(next);
     if (measure(next - centre_) > limit_ || !grid_.size().contains(cell)) return false;
     if (!sees(grid_, plane_.cell(at), cell)) return false;
@@ -310,18 +313,18 @@ class Sweep {
   /// A single direction between two shadows, seen so far: the shadows may touch it at one point, or at two.
   void thread(int axis, int way, Slope slope, std::int64_t done) {
     const std::int32_t divisor = std::gcd(slope.aside, slope.ahead);
-    const Point step{slope.aside / divisor, std::int64_t{way} * (slope.ahead / divisor)};
+    const WholePoint step{slope.aside / divisor, std::int64_t{way} * (slope.ahead / divisor)};
     if (std::int64_t{slope.aside} * border_ahead_ == std::int64_t{slope.ahead} * border_aside_ ||
         std::int64_t{slope.aside} * border_ahead_ == -std::int64_t{slope.ahead} * border_aside_) {
       return;  // looked at apart
     }
-    const Point origin = rows_.turned(axis, centre_);
-    Point at = centre_;
+    const WholePoint origin = rows_.turned(axis, centre_);
+    WholePoint at = centre_;
     for (std::int64_t k = 1; k * k * measure(step) <= limit_; ++k) {
-      const Point turned = origin + k * step;
+      const WholePoint turned = origin + k * step;
       // Turning back halves; between centres the halves need not be whole.
-      if (plane_.family() != Family::square && ((turned.x ^ turned.y) & 1) != 0 && axis != 0) continue;
-      const Point next = rows_.turned_back(axis, turned);
+      if (plane_.family() != CellShape::square && ((turned.x ^ turned.y) & 1) != 0 && axis != 0) continue;
+      const WholePoint next = rows_.turned_back(axis, turned);
       if (!plane_.is_centre(next)) continue;
       if (std::abs(turned.y - origin.y) <= done) {
         at = next;
@@ -336,12 +339,12 @@ class Sweep {
     const auto number = static_cast<std::size_t>(axis);
     const BitGrid& clear = grid_.clear_[number];
     const Cell least = grid_.origin_[number];
-    const Point origin = rows_.turned(axis, centre_);
-    const bool triangles = plane_.family() == Family::triangle;
+    const WholePoint origin = rows_.turned(axis, centre_);
+    const bool triangles = plane_.family() == CellShape::triangle;
     border_aside_ = 1;
-    border_ahead_ = plane_.family() == Family::square ? 1 : 3;
+    border_ahead_ = plane_.family() == CellShape::square ? 1 : 3;
     gaps_.assign(1, {{-border_aside_, border_ahead_}, {border_aside_, border_ahead_}});
-    const std::int64_t factor = plane_.family() == Family::square ? 1 : 3;
+    const std::int64_t factor = plane_.family() == CellShape::square ? 1 : 3;
     std::int64_t wide = std::int64_t{clear.size().cols} * 2 + 2;
     for (std::int64_t row = rows_.row(origin.y) + way; !gaps_.empty(); row += way) {
       const std::int64_t line = row - least.row;
@@ -355,7 +358,7 @@ class Sweep {
       std::int64_t near = ahead - 1;
       std::int64_t far = ahead + 1;
       if (triangles) {
-        const std::int64_t third = across - 3 * Plane::third(across);
+        const std::int64_t third = across - 3 * WholePlane::third(across);
         near = far = std::abs((third == 1 ? across - 1 : across + 1) - origin.y);
       }
       row_of_cells(axis, way, row, ahead, near, far, wide, origin.x, clear.row_words(static_cast<std::int32_t>(line)),
@@ -441,9 +444,9 @@ class Sweep {
   }
 
   void see_row(int axis, std::int64_t row, std::int64_t first, std::int64_t last, std::int64_t odd) {
-    Point at = rows_.turned_back(axis, {2 * first + odd, rows_.across(row)});
-    const Point step = rows_.turned_back(axis, {2, 0});
-    if (axis == 0 || plane_.family() == Family::square) {
+    WholePoint at = rows_.turned_back(axis, {2 * first + odd, rows_.across(row)});
+    const WholePoint step = rows_.turned_back(axis, {2, 0});
+    if (axis == 0 || plane_.family() == CellShape::square) {
       const Cell start = plane_.cell(at);
       const Offset by = plane_.cell(at + step) - start;
       Cell cell = start;
@@ -456,10 +459,10 @@ class Sweep {
   std::vector<Gap>& gaps_;
   std::vector<Gap>& next_;
   const SightGrid& grid_;
-  const Plane plane_;
+  const WholePlane plane_;
   const Rows rows_;
   const Cell from_;
-  const Point centre_;
+  const WholePoint centre_;
   std::vector<Cell>& out_;
   std::int64_t limit_ = std::numeric_limits<std::int64_t>::max() / 4;
   std::int32_t border_aside_ = 1;

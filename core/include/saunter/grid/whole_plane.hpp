@@ -10,58 +10,58 @@ namespace saunter {
 
 /// A point of the plane, stretched so that all centres and corners are whole: squares by 2; hexes and triangles so that
 /// the true square of a length is proportional to 3 x^2 + y^2. Flat hexes have x and y swapped and are then pointy.
-struct Point {
+struct WholePoint {
   std::int64_t x = 0;
   std::int64_t y = 0;
-  friend constexpr bool operator==(Point, Point) = default;
+  friend constexpr bool operator==(WholePoint, WholePoint) = default;
 };
-constexpr Point operator+(Point a, Point b) { return {a.x + b.x, a.y + b.y}; }
-constexpr Point operator-(Point a, Point b) { return {a.x - b.x, a.y - b.y}; }
-constexpr Point operator*(std::int64_t k, Point p) { return {k * p.x, k * p.y}; }
+constexpr WholePoint operator+(WholePoint a, WholePoint b) { return {a.x + b.x, a.y + b.y}; }
+constexpr WholePoint operator-(WholePoint a, WholePoint b) { return {a.x - b.x, a.y - b.y}; }
+constexpr WholePoint operator*(std::int64_t k, WholePoint p) { return {k * p.x, k * p.y}; }
 /// Positive when b lies clockwise of a on the screen.
-constexpr std::int64_t cross(Point a, Point b) { return a.x * b.y - a.y * b.x; }
+constexpr std::int64_t cross(WholePoint a, WholePoint b) { return a.x * b.y - a.y * b.x; }
 
-enum class Family : std::uint8_t { square, hex, triangle };
+enum class CellShape : std::uint8_t { square, hex, triangle };
 
 /// The whole numbers of a tiling.
-class Plane {
+class WholePlane {
  public:
-  explicit Plane(Tiling tiling)
+  explicit WholePlane(Tiling tiling)
       : tiling_(tiling),
-        family_(tiling.shape() == Shape::square ? Family::square
-                : tiling.is_hex()               ? Family::hex
-                                                : Family::triangle),
+        family_(tiling.shape() == Shape::square ? CellShape::square
+                : tiling.is_hex()               ? CellShape::hex
+                                                : CellShape::triangle),
         swapped_(tiling.shape() == Shape::hex_flat),
-        flip_(family_ == Family::triangle && tiling.first() == FirstTriangle::down ? 1 : 0) {
+        flip_(family_ == CellShape::triangle && tiling.first() == FirstTriangle::down ? 1 : 0) {
     if (tiling.is_hex()) push_ = tiling.shift() == Shift::even ? -1 : 1;
   }
 
-  [[nodiscard]] Family family() const { return family_; }
-  [[nodiscard]] Point centre(Cell cell) const {
+  [[nodiscard]] CellShape family() const { return family_; }
+  [[nodiscard]] WholePoint centre(Cell cell) const {
     const std::int64_t col = swapped_ ? cell.row : cell.col;
     const std::int64_t row = swapped_ ? cell.col : cell.row;
-    if (family_ == Family::square) return {2 * col, 2 * row};
-    if (family_ == Family::hex) return {2 * col + push_ * (row & 1), 3 * row};
+    if (family_ == CellShape::square) return {2 * col, 2 * row};
+    if (family_ == CellShape::hex) return {2 * col + push_ * (row & 1), 3 * row};
     return {col + flip_, 3 * row + (tiling_.kind(cell) == 0 ? 2 : 1)};
   }
   /// The cell with this centre. @pre there is one
-  [[nodiscard]] Cell cell(Point centre) const {
-    if (family_ == Family::square) return make(centre.x >> 1, centre.y >> 1);
+  [[nodiscard]] Cell cell(WholePoint centre) const {
+    if (family_ == CellShape::square) return make(centre.x >> 1, centre.y >> 1);
     const std::int64_t row = third(centre.y);
-    if (family_ == Family::hex) return make((centre.x - push_ * (row & 1)) >> 1, row);
+    if (family_ == CellShape::hex) return make((centre.x - push_ * (row & 1)) >> 1, row);
     return make(centre.x - flip_, row);
   }
   /// Whether a cell of the endless board has its centre here.
-  [[nodiscard]] bool is_centre(Point p) const {
-    if (family_ == Family::square) return ((p.x | p.y) & 1) == 0;
+  [[nodiscard]] bool is_centre(WholePoint p) const {
+    if (family_ == CellShape::square) return ((p.x | p.y) & 1) == 0;
     const std::int64_t row = third(p.y);
     const std::int64_t rest = p.y - 3 * row;
-    if (family_ == Family::hex) return rest == 0 && ((p.x ^ row) & 1) == 0;
+    if (family_ == CellShape::hex) return rest == 0 && ((p.x ^ row) & 1) == 0;
     // Triangles that point up have their centre two thirds down the row.
     return rest != 0 && ((p.x + row) & 1) == (rest == 2 ? 0 : 1);
   }
   /// Whether the triangle with this centre points up.
-  [[nodiscard]] static bool points_up(Point centre) { return centre.y - 3 * third(centre.y) == 2; }
+  [[nodiscard]] static bool points_up(WholePoint centre) { return centre.y - 3 * third(centre.y) == 2; }
 
   /// Divided by 3, rounded down.
   static std::int64_t third(std::int64_t y) { return y >= 0 ? y / 3 : -((2 - y) / 3); }
@@ -74,7 +74,7 @@ class Plane {
   }
 
   Tiling tiling_;
-  Family family_;
+  CellShape family_;
   bool swapped_;
   std::int64_t flip_;
   std::int64_t push_ = 0;  // of odd hex rows, half a cell to the right or left

@@ -1,0 +1,20 @@
+/// @file
+/// Where to hide.
+#pragma once
+
+#include "saunter/threat/wary.hpp"
+
+namespace saunter {
+
+/// A place to hide.
+struct Cover {
+  Cell cell;
+  Cost cost = 0;  ///< to get there, hundredths
+};
+
+/// The cells a unit can reach for at most `budget` whose level is at most `highest`, nearest first (ties: reading
+/// order): where to hide. The start is among them if it qualifies. Made from a reach field (`Searcher::reach` with a
+/// budget). O(cells)
+[[nodiscard]] std::vector<Cover> find_cover(const Field& reach, const Levels& levels, std::uint16_t highest = 0);
+
+}  // namespace saunter

@@ -1,0 +1,40 @@
+/// @file
+/// The trade-off between a short way and a safe one.
+#pragma once
+
+#include "saunter/threat/wary.hpp"
+
+namespace saunter {
+
+/// One way of a trade-off: no other way is both as cheap and as little exposed.
+struct TradeOff {
+  Cost cost = 0;               ///< of travel, hundredths
+  std::uint64_t exposure = 0;  ///< sum of level x length, hundredths
+  std::vector<Cell> cells = {};
+};
+
+struct FrontOptions {
+  std::optional<std::uint16_t> highest = {};  ///< as in Wariness
+  std::optional<Cost> budget = {};            ///< of travel cost, hundredths
+  std::size_t most_labels = 4'000'000;        ///< places kept, 32 bytes each; at least 1
+};
+
+struct Front {
+  Verdict verdict;
+  /// From the cheapest way to the least exposed one; each costs more and is less exposed than the one before.
+  std::vector<TradeOff> ways = {};
+  /// False when the bound on labels was hit: the ways given are right, dearer ones may be missing.
+  bool complete = true;
+  std::size_t labels = 0;
+};
+
+/// All ways that are best for some total exposure: one for each pair of cost and exposure that no other way beats in
+/// both (two-goal A* with a constant-time test of what is no better; Hernandez Ulloa et al. 2020). Two searches back
+/// from the goal first tell what each place must still cost and suffer at least. The number of ways can be large; see
+/// FrontOptions. Verdicts as for wary ways, with `stopped` when the bound on labels was hit before any way was found.
+/// @pre levels.size() == costs.size(). @cost O(labels x log labels); 16 bytes a cell and up to 56 a label, allocated
+/// anew
+[[nodiscard]] Front find_front(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
+                               const FrontOptions& options = {});
+
+}  // namespace saunter

@@ -1,0 +1,114 @@
+/// @file
+/// Ways that weigh danger against distance.
+#pragma once
+
+#include <limits>
+#include <optional>
+#include <span>
+#include <vector>
+
+#include "saunter/grid/grid.hpp"
+#include "saunter/search/field.hpp"
+
+namespace saunter {
+
+/// Levels of danger, one for each cell: `ThreatField::levels()`, or a game's own.
+using Levels = Grid<std::uint16_t>;
+
+/// What danger is worth to a unit.
+struct Wariness {
+  /// Hundredths of a step that one level weighs: a step of length l into a cell of entry cost e and level v weighs
+  /// l x (e + wary x v).
+  Length wary = 100;
+  /// Hundredths by which a level weighs more for each exposed step in a row before this one, up to 7: the level counts
+  /// (1 + linger x (k - 1)) times on the k-th. A step into a cell of level 0 starts anew; the start counts for nothing.
+  /// 0 .. 65,535
+  Length linger = 0;
+  /// Cells above this level are not entered (their corners may be passed). The start may be.
+  std::optional<std::uint16_t> highest = {};
+};
+
+struct WaryOptions {
+  Wariness care = {};
+  /// Give up beyond this weighed sum, hundredths.
+  std::optional<Cost> budget = {};
+  /// Expand at most so many places; at least 1.
+  std::uint64_t limit = std::numeric_limits<std::uint64_t>::max();
+};
+
+/// What a way costs and how much of it is exposed (in cells of level above 0; the start does not count).
+struct Exposure {
+  std::uint64_t cost = 0;          ///< of travel alone, hundredths
+  std::uint64_t exposure = 0;      ///< sum of level x length, hundredths
+  std::uint64_t weighed = 0;       ///< what a wary search minimises, hundredths
+  std::uint32_t longest = 0;       ///< most exposed steps in a row
+  std::uint64_t longest_cost = 0;  ///< what the dearest exposed stretch costs to travel, hundredths
+  std::uint32_t exposed_steps = 0;
+  std::uint32_t covered_steps = 0;  ///< into cells of level 0
+  friend bool operator==(const Exposure&, const Exposure&) = default;
+};
+
+/// Takes the measure of any way. O(cells). @pre cost_of_way(costs, cells), levels of the same size
+[[nodiscard]] Exposure exposure_of(const CostGrid& costs, const Levels& levels, std::span<const Cell> cells,
+                                   const Wariness& care = {});
+
+/// The answer of a wary search. Belongs to the searcher and is overwritten by its next question.
+class WaryRoute {
+ public:
+  [[nodiscard]] bool found() const { return verdict_.reason == Reason::found; }
+  [[nodiscard]] const Verdict& verdict() const { return verdict_; }
+  [[nodiscard]] std::span<const Cell> cells() const { return cells_; }
+  [[nodiscard]] std::size_t steps() const { return cells_.empty() ? 0 : cells_.size() - 1; }
+  [[nodiscard]] const Exposure& measure() const { return measure_; }
+  [[nodiscard]] std::uint64_t expanded() const { return expanded_; }
+
+ private:
+  friend class WarySearch;
+  Verdict verdict_;
+  std::vector<Cell> cells_;
+  Exposure measure_;
+  std::uint64_t expanded_ = 0;
+};
+
+/// Searches that weigh danger; owns the scratch memory. One per thread.
+class WarySearcher {
+ public:
+  /// The way of least weighed sum (A* over places and, with linger, the number of exposed steps in a row: a place
+  /// reached later but after fewer of them is kept, so that no branch pays for another's exposure).
+  ///
+  /// Verdicts as for other searches; a goal above the highest level is `goal-blocked`. Deterministic.
+  /// @pre levels.size() == costs.size(). @cost O(places x log of the largest step); 12 bytes a cell and 20 for each
+  /// place reached, no allocation after warm-up
+  const WaryRoute& route(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
+                         const WaryOptions& options = {}) &;
+  const WaryRoute& route(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
+                         const WaryOptions& options = {}) && = delete;
+
+ private:
+  struct Label {
+    std::uint32_t cell = 0;  // its index
+    std::uint32_t before = 0;
+    Cost cost = 0;  // weighed, hundredths
+    std::uint8_t run = 0;
+  };
+  struct Mark {
+    std::uint32_t query = 0;
+    Cost best = 0;                // least sum put in line
+    std::uint8_t run = 0;         // its exposed steps in a row
+    std::uint8_t expanded = 255;  // fewest exposed steps in a row of those expanded
+  };
+  struct Waiting {
+    std::uint64_t key = 0;
+    std::uint32_t label = 0;
+  };
+  friend class WarySearch;
+
+  std::vector<Label> labels_;
+  std::vector<Mark> marks_;
+  std::uint32_t query_ = 0;
+  std::vector<std::uint32_t> touched_;
+  std::vector<std::vector<Waiting>> line_;  // by the highest bit that differs from the last key taken
+  WaryRoute route_;
+};
+
+}  // namespace saunter
