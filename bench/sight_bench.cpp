@@ -1,46 +1,12 @@
 // What watchers see, beside a line to every cell.
 #include <benchmark/benchmark.h>
 
-#include "saunter/sight/sight.hpp"
-#include "support/random_maps.hpp"
+#include "watched_map.hpp"
 
 using namespace saunter;
 using namespace saunter::test;
 
 namespace {
-
-constexpr Size size{512, 512};
-constexpr Length range = 3000;
-constexpr int watchers = 100;
-
-/// About 30 % opaque, in round clumps.
-BitGrid clumps() {
-  Random random(7);
-  BitGrid opaque(size);
-  const double wanted = 0.3 * static_cast<double>(size.cell_count());
-  while (static_cast<double>(opaque.count()) < wanted) {
-    const Cell middle = random.cell(size);
-    const int radius = random.whole(1, 5);
-    for (std::int32_t row = middle.row - radius; row <= middle.row + radius; ++row) {
-      for (std::int32_t col = middle.col - radius; col <= middle.col + radius; ++col) {
-        const Cell cell{col, row};
-        if (size.contains(cell) && distance_squared(Tiling::square(), middle, cell) <= radius * radius)
-          opaque.set(cell);
-      }
-    }
-  }
-  return opaque;
-}
-
-std::vector<Cell> stands(const SightGrid& grid) {
-  Random random(8);
-  std::vector<Cell> cells;
-  while (cells.size() < watchers) {
-    const Cell cell = random.cell(size);
-    if (!grid.opaque(cell)) cells.push_back(cell);
-  }
-  return cells;
-}
 
 void per_watcher(benchmark::State& state) {
   state.counters["ns_per_item"] =

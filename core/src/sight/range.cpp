@@ -8,13 +8,7 @@ namespace saunter {
 
 std::int64_t distance_squared(Tiling tiling, Cell a, Cell b) {
   const WholePlane plane(tiling);
-  const WholePoint d = plane.centre(b) - plane.centre(a);
-  switch (plane.family()) {
-    case CellShape::square: return (d.x * d.x + d.y * d.y) / 4;
-    case CellShape::hex: return (3 * d.x * d.x + d.y * d.y) / 12;
-    case CellShape::triangle: return (3 * d.x * d.x + d.y * d.y) / 4;
-  }
-  return 0;
+  return plane.squared(plane.centre(b) - plane.centre(a));
 }
 
 std::int64_t farthest_squared(Length range, Length part) {

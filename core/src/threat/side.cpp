@@ -2,7 +2,7 @@
 
 #include <array>
 
-#include "saunter/grid/whole_plane.hpp"
+#include "bearing.hpp"
 
 namespace saunter {
 namespace {
@@ -20,10 +20,6 @@ constexpr double sine(double x) {
   }
   return sum;
 }
-constexpr double scale = 4398046511104.0;  // 2^42: with coordinates of 18 bits, products stay below 2^63
-constexpr double root_of_three = 1.7320508075688772;
-constexpr std::int64_t whole(double value) { return static_cast<std::int64_t>(value * scale + 0.5); }
-
 /// The sine of half degrees 0 .. 180, times a factor, times 2^42.
 constexpr std::array<std::int64_t, 181> table(double factor) {
   std::array<std::int64_t, 181> made = {};
@@ -47,33 +43,6 @@ constexpr std::int64_t look_up(const std::array<std::int64_t, 181>& values, int 
   return -at(720 - turn);
 }
 
-/// Which of eight sides of 45 degrees. Their borders never pass through a cell: the tangent of 22.5 degrees has no
-/// whole ratio (and none to the root of three).
-Side one_of_eight(std::int64_t x, std::int64_t y, bool triangles) {
-  constexpr double tangent = 0.41421356237309503;  // of 22.5 degrees
-  constexpr std::int64_t one = std::int64_t{1} << 42;
-  const std::int64_t right = x < 0 ? -x : x;
-  const std::int64_t down = y < 0 ? -y : y;
-  // Triangles: the true width is the root of three times as much as the height's measure.
-  const bool upright = right * one < down * (triangles ? whole(tangent / root_of_three) : whole(tangent));
-  const bool level = down * one < right * (triangles ? whole(tangent * root_of_three) : whole(tangent));
-  if (upright) return y < 0 ? 0 : 4;
-  if (level) return x > 0 ? 2 : 6;
-  if (x > 0) return y < 0 ? 1 : 3;
-  return y < 0 ? 7 : 5;
-}
-
-Side one_of_six_pointy(std::int64_t right, std::int64_t down) {
-  if (right > 0) return -down > right ? 0 : down < right ? 1 : 2;
-  if (right < 0) return down > -right ? 3 : -down < -right ? 4 : 5;
-  return down < 0 ? 0 : 3;
-}
-Side one_of_six_flat(std::int64_t right, std::int64_t down) {
-  if (right > 0) return -down > right ? 0 : down < 0 ? 1 : down < right ? 2 : 3;
-  if (right < 0) return down > -right ? 3 : down > 0 ? 4 : -down < -right ? 5 : 0;
-  return down < 0 ? 0 : 3;
-}
-
 }  // namespace
 
 std::string_view side_name(Tiling tiling, Side side) {
@@ -90,14 +59,7 @@ Side side_named(Tiling tiling, std::string_view name) {
 
 Side side_towards(Tiling tiling, Cell from, Cell to) {
   const WholePlane plane(tiling);
-  const WholePoint d = plane.centre(to) - plane.centre(from);
-  switch (tiling.shape()) {
-    case Shape::square: return one_of_eight(d.x, d.y, false);
-    case Shape::triangle: return one_of_eight(d.x, d.y, true);
-    case Shape::hex_pointy: return one_of_six_pointy(d.x, d.y);
-    case Shape::hex_flat: return one_of_six_flat(d.y, d.x);
-  }
-  return 0;
+  return side_of(tiling.shape(), plane.centre(to) - plane.centre(from));
 }
 
 Arc::Arc(Tiling tiling, Side facing, int degrees) : tiling_(tiling), whole_(degrees >= 360), wide_(degrees > 180) {

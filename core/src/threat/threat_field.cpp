@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <bit>
 
+#include "bearing.hpp"
 #include "saunter/grid/area.hpp"
 
 namespace saunter {
@@ -11,15 +12,7 @@ namespace {
 constexpr std::uint16_t most_level = 65'535;
 constexpr int most_of_side = 255;
 
-std::size_t cells_of(Rect rect) {
-  return rect.empty()
-             ? 0
-             : static_cast<std::size_t>(rect.right - rect.left) * static_cast<std::size_t>(rect.bottom - rect.top);
-}
-std::size_t place_in(Rect box, Cell cell) {
-  return static_cast<std::size_t>(cell.row - box.top) * static_cast<std::size_t>(box.right - box.left) +
-         static_cast<std::size_t>(cell.col - box.left);
-}
+std::size_t words_in_row(Rect box) { return (static_cast<std::size_t>(box.right - box.left) + 63) / 64; }
 
 }  // namespace
 
@@ -36,12 +29,18 @@ Rect ThreatField::reach(const ThreatSource& source) const {
   return Rect::of(source.at).grown(by, board_.size);
 }
 
-std::uint16_t ThreatField::level_of(const Record& record, Cell cell) const {
-  const std::int64_t distance = distance_squared(board_.tiling, record.source.at, cell);
+std::uint16_t ThreatField::level_of(const Record& record, std::int64_t distance_squared) {
   for (std::size_t i = 0; i < record.farthest.size(); ++i) {
-    if (distance <= record.farthest[i]) return record.strengths[i];
+    if (distance_squared <= record.farthest[i]) return record.strengths[i];
   }
   return 0;
+}
+
+bool ThreatField::covers(const Record& record, Cell cell) {
+  if (!record.alive || !record.box.contains(cell)) return false;
+  const auto col = static_cast<std::size_t>(cell.col - record.box.left);
+  const std::size_t row = static_cast<std::size_t>(cell.row - record.box.top) * words_in_row(record.box);
+  return (record.covered[row + col / 64] >> (col % 64) & 1U) != 0;
 }
 
 void ThreatField::look(Record& record, const SightGrid& sight) {
@@ -68,45 +67,51 @@ void ThreatField::look(Record& record, const SightGrid& sight) {
     }
   }
   const Arc arc = source.facing ? Arc(board_.tiling, *source.facing, source.arc) : Arc();
+  const WholePlane plane(board_.tiling);
+  const WholePoint centre = plane.centre(source.at);
   std::erase_if(seen_, [&](Cell cell) {
-    return sight.opaque(cell) || nowhere_.test(cell) || !arc.holds(source.at, cell) || level_of(record, cell) == 0;
+    return sight.opaque(cell) || nowhere_.test(cell) || (source.facing && !arc.holds(source.at, cell)) ||
+           level_of(record, plane.squared(plane.centre(cell) - centre)) == 0;
   });
   record.box = {};
   for (const Cell cell : seen_) record.box = record.box.joined(Rect::of(cell));
-  record.covered.assign((cells_of(record.box) + 63) / 64, 0);
+  const std::size_t width = words_in_row(record.box);
+  record.covered.assign(width * static_cast<std::size_t>(record.box.bottom - record.box.top), 0);
   for (const Cell cell : seen_) {
-    const std::size_t bit = place_in(record.box, cell);
-    record.covered[bit / 64] |= std::uint64_t{1} << (bit % 64);
+    const auto col = static_cast<std::size_t>(cell.col - record.box.left);
+    const std::size_t row = static_cast<std::size_t>(cell.row - record.box.top) * width;
+    record.covered[row + col / 64] |= std::uint64_t{1} << (col % 64);
   }
 }
 
 template <typename F>
 void ThreatField::for_each_covered(const Record& record, F&& f) const {
-  const auto width = static_cast<std::size_t>(record.box.right - record.box.left);
+  const WholePlane plane(board_.tiling);
+  const WholePoint centre = plane.centre(record.source.at);
+  const std::size_t width = words_in_row(record.box);
   for (std::size_t i = 0; i < record.covered.size(); ++i) {
+    const Cell start{record.box.left + static_cast<std::int32_t>(i % width * 64),
+                     record.box.top + static_cast<std::int32_t>(i / width)};
     for (std::uint64_t left = record.covered[i]; left != 0; left &= left - 1) {
-      const std::size_t bit = i * 64 + static_cast<std::size_t>(std::countr_zero(left));
-      f(Cell{record.box.left + static_cast<std::int32_t>(bit % width),
-             record.box.top + static_cast<std::int32_t>(bit / width)});
+      const Cell cell{start.col + std::countr_zero(left), start.row};
+      const WholePoint away = centre - plane.centre(cell);
+      const int level = level_of(record, plane.squared(away));
+      f(cell, level, away == WholePoint{} ? -1 : side_of(board_.tiling.shape(), away));
     }
   }
 }
 
 void ThreatField::put(const Record& record) {
   ++revision_;
-  const auto count = static_cast<unsigned>(side_count(board_.tiling));
-  for_each_covered(record, [&](Cell cell) {
-    const int level = level_of(record, cell);
-    std::uint16_t& total = levels_[cell];
+  const int count = side_count(board_.tiling);
+  for_each_covered(record, [&](Cell cell, int level, Side side) {
+    const CellIndex index = board_.size.index(cell);
+    std::uint16_t& total = levels_[index];
     total = static_cast<std::uint16_t>(std::min<int>(total + level, most_level));
-    std::array<std::uint8_t, 8>& sides = sides_[cell];
-    const auto raise = [&](unsigned side) {
-      sides[side] = static_cast<std::uint8_t>(std::min(sides[side] + level, most_of_side));
-    };
-    if (cell == record.source.at) {
-      for (unsigned side = 0; side < count; ++side) raise(side);
-    } else {
-      raise(static_cast<unsigned>(side_towards(board_.tiling, cell, record.source.at)));
+    std::array<std::uint8_t, 8>& sides = sides_[index];
+    for (Side s = side < 0 ? 0 : side; s < (side < 0 ? count : side + 1); ++s) {
+      std::uint8_t& sum = sides[static_cast<unsigned>(s)];
+      sum = static_cast<std::uint8_t>(std::min(sum + level, most_of_side));
     }
   });
 }
@@ -114,22 +119,18 @@ void ThreatField::put(const Record& record) {
 /// A sum that was cut off at its limit is added up anew from the sources that are left. @pre the record is not alive
 void ThreatField::take_away(const Record& record) {
   ++revision_;
-  const auto count = static_cast<unsigned>(side_count(board_.tiling));
-  for_each_covered(record, [&](Cell cell) {
-    const int level = level_of(record, cell);
-    std::array<std::uint8_t, 8>& sides = sides_[cell];
-    bool known = levels_[cell] < most_level;
-    const auto lower = [&](unsigned side) {
-      known = known && sides[side] < most_of_side;
-      if (known) sides[side] = static_cast<std::uint8_t>(sides[side] - level);
-    };
-    if (cell == record.source.at) {
-      for (unsigned side = 0; side < count; ++side) lower(side);
-    } else {
-      lower(static_cast<unsigned>(side_towards(board_.tiling, cell, record.source.at)));
+  const int count = side_count(board_.tiling);
+  for_each_covered(record, [&](Cell cell, int level, Side side) {
+    const CellIndex index = board_.size.index(cell);
+    std::array<std::uint8_t, 8>& sides = sides_[index];
+    bool known = levels_[index] < most_level;
+    for (Side s = side < 0 ? 0 : side; s < (side < 0 ? count : side + 1) && known; ++s) {
+      std::uint8_t& sum = sides[static_cast<unsigned>(s)];
+      known = sum < most_of_side;
+      if (known) sum = static_cast<std::uint8_t>(sum - level);
     }
     if (known) {
-      levels_[cell] = static_cast<std::uint16_t>(levels_[cell] - level);
+      levels_[index] = static_cast<std::uint16_t>(levels_[index] - level);
     } else {
       sum_up(cell);
     }
@@ -137,24 +138,24 @@ void ThreatField::take_away(const Record& record) {
 }
 
 void ThreatField::sum_up(Cell cell) {
-  const auto count = static_cast<unsigned>(side_count(board_.tiling));
+  const WholePlane plane(board_.tiling);
   std::uint64_t total = 0;
   std::array<std::uint64_t, 8> sums = {};
   for (const Record& record : records_) {
-    if (!record.alive || !record.box.contains(cell)) continue;
-    const std::size_t bit = place_in(record.box, cell);
-    if ((record.covered[bit / 64] >> (bit % 64) & 1U) == 0) continue;
-    const std::uint64_t level = level_of(record, cell);
+    if (!covers(record, cell)) continue;
+    const WholePoint away = plane.centre(record.source.at) - plane.centre(cell);
+    const std::uint64_t level = level_of(record, plane.squared(away));
     total += level;
     if (cell == record.source.at) {
-      for (unsigned side = 0; side < count; ++side) sums[side] += level;
+      for (std::uint64_t& sum : sums) sum += level;
     } else {
-      sums[static_cast<unsigned>(side_towards(board_.tiling, cell, record.source.at))] += level;
+      sums[static_cast<unsigned>(side_of(board_.tiling.shape(), away))] += level;
     }
   }
   levels_[cell] = static_cast<std::uint16_t>(std::min<std::uint64_t>(total, most_level));
-  for (unsigned side = 0; side < count; ++side) {
-    sides_[cell][side] = static_cast<std::uint8_t>(std::min<std::uint64_t>(sums[side], most_of_side));
+  for (int side = 0; side < side_count(board_.tiling); ++side) {
+    const auto s = static_cast<unsigned>(side);
+    sides_[cell][s] = static_cast<std::uint8_t>(std::min<std::uint64_t>(sums[s], most_of_side));
   }
 }
 
@@ -211,9 +212,8 @@ void ThreatField::refresh(const SightGrid& sight, Rect changed) {
 
 std::uint16_t ThreatField::level_from(SourceId id, Cell cell) const {
   const Record& record = records_[id];
-  if (!record.alive || !record.box.contains(cell)) return 0;
-  const std::size_t bit = place_in(record.box, cell);
-  return (record.covered[bit / 64] >> (bit % 64) & 1U) != 0 ? level_of(record, cell) : std::uint16_t{0};
+  return covers(record, cell) ? level_of(record, distance_squared(board_.tiling, record.source.at, cell))
+                              : std::uint16_t{0};
 }
 
 Side ThreatField::most_dangerous_side(Cell cell) const {

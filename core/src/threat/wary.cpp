@@ -1,6 +1,7 @@
 #include "saunter/threat/wary.hpp"
 
 #include <algorithm>
+#include <array>
 #include <bit>
 
 #include "saunter/search/estimate.hpp"
@@ -13,17 +14,28 @@ constexpr unsigned most_in_a_row = 8;
 
 unsigned run_after(unsigned run, std::uint16_t level) { return level == 0 ? 0 : std::min(run + 1, most_in_a_row); }
 
-/// What a step weighs, in hundredths, rounded half up once. Sums beyond 2^47 are cut: they exceed any sum that fits.
-std::uint64_t weighed_step(Length length, EntryCost entry, std::uint16_t level, unsigned run, const Wariness& care) {
-  std::uint64_t per_length = std::uint64_t{entry} * 100;
-  if (level != 0) {
-    const std::uint64_t danger = std::uint64_t{care.wary} * level;
-    const std::uint64_t factor = 100 + std::uint64_t{care.linger} * (run - 1);
-    constexpr std::uint64_t most = std::uint64_t{1} << 47U;
-    per_length += danger > most / factor ? most : danger * factor;
+/// What steps weigh, in hundredths, rounded half up once.
+class Scale {
+ public:
+  explicit Scale(const Wariness& care) : wary_(care.wary) {
+    factor_[0] = 0;
+    for (unsigned run = 1; run <= most_in_a_row; ++run) {
+      factor_[run] = 100 + std::uint64_t{care.linger} * (run - 1);
+      most_[run] = cut / factor_[run];
+    }
   }
-  return (length * per_length + 5000) / 10'000;
-}
+  [[nodiscard]] std::uint64_t operator()(Length length, EntryCost entry, std::uint16_t level, unsigned run) const {
+    const std::uint64_t danger = wary_ * level;
+    const std::uint64_t weight = danger > most_[run] ? cut : danger * factor_[run];
+    return (length * (std::uint64_t{entry} * 100 + weight) + 5000) / 10'000;
+  }
+
+ private:
+  static constexpr std::uint64_t cut = std::uint64_t{1} << 47U;  // beyond it a step exceeds any sum that fits
+  std::uint64_t wary_;
+  std::array<std::uint64_t, most_in_a_row + 1> factor_ = {};
+  std::array<std::uint64_t, most_in_a_row + 1> most_ = {};  // danger that stays below the cut
+};
 
 /// Whether a way leads to the goal at all, whatever it costs.
 bool leads_to(const CostGrid& costs, const Levels& levels, std::optional<std::uint16_t> highest, Cell from, Cell to) {
@@ -47,6 +59,7 @@ bool leads_to(const CostGrid& costs, const Levels& levels, std::optional<std::ui
 }  // namespace
 
 Exposure exposure_of(const CostGrid& costs, const Levels& levels, std::span<const Cell> cells, const Wariness& care) {
+  const Scale scale(care);
   Exposure sum;
   unsigned run = 0;
   std::uint32_t stretch = 0;
@@ -62,7 +75,7 @@ Exposure exposure_of(const CostGrid& costs, const Levels& levels, std::span<cons
     run = run_after(run, level);
     sum.cost += cost;
     sum.exposure += std::uint64_t{level} * length;
-    sum.weighed += weighed_step(length, entry, level, run, care);
+    sum.weighed += scale(length, entry, level, run);
     stretch = level == 0 ? 0 : stretch + 1;
     stretch_cost = level == 0 ? 0 : stretch_cost + cost;
     sum.longest = std::max(sum.longest, stretch);
@@ -81,7 +94,15 @@ class WarySearch {
 
   WarySearch(WarySearcher& home, const CostGrid& costs, const Levels& levels, Cell from, Cell to,
              const WaryOptions& options)
-      : home_(home), costs_(costs), levels_(levels), from_(from), to_(to), options_(options), estimate_(costs, to) {}
+      : home_(home),
+        costs_(costs),
+        levels_(levels),
+        from_(from),
+        to_(to),
+        options_(options),
+        estimate_(costs, to),
+        scale_(options.care),
+        hood_(costs.tiling().neighbourhood()) {}
 
   void run() {
     WaryRoute& route = home_.route_;
@@ -133,16 +154,17 @@ class WarySearch {
 
   void expand(Cell cell, std::uint32_t number, const Label& label) {
     const int kind = costs_.tiling().kind(cell);
-    const Neighbourhood& hood = costs_.tiling().neighbourhood();
+    const auto& offsets = hood_.offset[static_cast<unsigned>(kind)];
     for (unsigned left = costs_.moves(cell); left != 0; left &= left - 1) {
       const int d = std::countr_zero(left);
-      const Cell next = cell + hood.offset[static_cast<unsigned>(kind)][static_cast<unsigned>(d)];
+      const Cell next = cell + offsets[static_cast<unsigned>(d)];
       const CellIndex index = costs_.size().index(next);
+      const Mark& mark = home_.marks_[index.value()];
+      if (mark.query == home_.query_ && mark.expanded == 0) continue;  // nothing can be better
       const std::uint16_t level = levels_[index];
       if (options_.care.highest && level > *options_.care.highest) continue;
-      const unsigned run = options_.care.linger == 0 ? (level == 0 ? 0 : 1) : run_after(label.run, level);
-      const std::uint64_t step =
-          weighed_step(costs_.step_length(kind, d), costs_.entry(index), level, run, options_.care);
+      const unsigned run = run_after(label.run, level);
+      const std::uint64_t step = scale_(costs_.step_length(kind, d), costs_.entry(index), level, run);
       // Without linger the number of steps in a row does not matter: all places of a cell are one.
       reach(next, number, label.cost + step, options_.care.linger == 0 ? 0 : run);
     }
@@ -228,6 +250,8 @@ class WarySearch {
   const Cell to_;
   const WaryOptions& options_;
   const Estimate estimate_;
+  const Scale scale_;
+  const Neighbourhood& hood_;
   std::uint64_t last_ = 0;
   bool cut_ = false;
 };

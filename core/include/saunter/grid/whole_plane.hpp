@@ -60,6 +60,11 @@ class WholePlane {
     // Triangles that point up have their centre two thirds down the row.
     return rest != 0 && ((p.x + row) & 1) == (rest == 2 ? 0 : 1);
   }
+  /// The square of a distance of two centres in edge steps: a whole number.
+  [[nodiscard]] std::int64_t squared(WholePoint d) const {
+    if (family_ == CellShape::square) return (d.x * d.x + d.y * d.y) / 4;
+    return (3 * d.x * d.x + d.y * d.y) / (family_ == CellShape::hex ? 12 : 4);
+  }
   /// Whether the triangle with this centre points up.
   [[nodiscard]] static bool points_up(WholePoint centre) { return centre.y - 3 * third(centre.y) == 2; }
 

@@ -89,7 +89,7 @@ class ThreatField {
     std::vector<std::int64_t> farthest;    // of each band, as distance_squared
     std::vector<std::uint16_t> strengths;  // its level, times the source's strength
     Rect box;                              // holds every cell it covers
-    std::vector<std::uint64_t> covered;    // a bit for each cell of the box
+    std::vector<std::uint64_t> covered;    // a bit for each cell of the box; every row begins a word
     bool alive = false;
   };
 
@@ -98,9 +98,11 @@ class ThreatField {
   void set_down(Record& record, const SightGrid& sight);
   void put(const Record& record);
   void take_away(const Record& record);
-  [[nodiscard]] std::uint16_t level_of(const Record& record, Cell cell) const;
+  [[nodiscard]] static std::uint16_t level_of(const Record& record, std::int64_t distance_squared);
+  [[nodiscard]] static bool covers(const Record& record, Cell cell);
   [[nodiscard]] Rect reach(const ThreatSource& source) const;
   void sum_up(Cell cell);
+  /// Calls f(cell, level, side) for all cells a source covers; side -1 for its own cell.
   template <typename F>
   void for_each_covered(const Record& record, F&& f) const;
 
