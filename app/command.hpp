@@ -61,6 +61,8 @@ void add_field(CLI::App& app, Chosen& chosen);
 void add_compare(CLI::App& app, Chosen& chosen);
 void add_regions(CLI::App& app, Chosen& chosen);
 void add_draw(CLI::App& app, Chosen& chosen);
+void add_sight(CLI::App& app, Chosen& chosen);
+void add_threat(CLI::App& app, Chosen& chosen);
 void add_layer(CLI::App& app, Chosen& chosen);
 void add_convert(CLI::App& app, Chosen& chosen);
 void add_demo(CLI::App& app, Chosen& chosen);

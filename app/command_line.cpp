@@ -83,6 +83,8 @@ int run_command_line(std::vector<std::string> words, std::string* out) {
   add_compare(app, chosen);
   add_regions(app, chosen);
   add_draw(app, chosen);
+  add_sight(app, chosen);
+  add_threat(app, chosen);
   add_layer(app, chosen);
   add_convert(app, chosen);
   add_demo(app, chosen);

@@ -4,7 +4,7 @@
 #include <chrono>
 
 #include "saunter/search/searcher.hpp"
-#include "shared.hpp"
+#include "wary.hpp"
 
 namespace saunter::app {
 namespace {
@@ -14,7 +14,8 @@ struct Compare {
   Walker walker;
   std::string from;
   std::string to;
-  std::string by = "astar,dijkstra,bfs";
+  std::string by;
+  WaryWords wary;
   int repeat = 5;
 };
 
@@ -25,11 +26,15 @@ struct Entrant {
   Length weight = 100;
   Route route;
   std::vector<Visit> visits;
+  Exposure measure;
   double micros = 0;
 };
 
 struct Kept : Ready {
   std::vector<Entrant> entrants;
+  Watch watch;
+  Levels levels;
+  WarySearcher wary;
   Cell from;
   Cell to;
 };
@@ -46,21 +51,64 @@ Entrant parse_entrant(const std::string& text) {
   return entrant;
 }
 
-Entrant run(const Kept& kept, Entrant entrant, int repeat) {
+/// The median time of a question asked several times, in microseconds.
+template <typename Ask>
+double median_micros(int repeat, Ask&& ask) {
   using Clock = std::chrono::steady_clock;
+  std::vector<double> times;
+  for (int i = 0; i < repeat; ++i) {
+    const auto began = Clock::now();
+    ask();
+    times.push_back(std::chrono::duration<double, std::micro>(Clock::now() - began).count());
+  }
+  std::nth_element(times.begin(), times.begin() + static_cast<std::ptrdiff_t>(times.size() / 2), times.end());
+  return times[times.size() / 2];
+}
+
+Entrant run(const Kept& kept, Entrant entrant, int repeat) {
   Searcher searcher;
   RouteOptions options{.by = entrant.by, .weight = entrant.weight, .trace = &entrant.visits};
   entrant.route = searcher.route(kept.costs, kept.from, kept.to, options);
   options.trace = nullptr;
-  std::vector<double> times;
-  for (int i = 0; i < repeat; ++i) {
-    const auto began = Clock::now();
-    (void)searcher.route(kept.costs, kept.from, kept.to, options);
-    times.push_back(std::chrono::duration<double, std::micro>(Clock::now() - began).count());
-  }
-  std::nth_element(times.begin(), times.begin() + static_cast<std::ptrdiff_t>(times.size() / 2), times.end());
-  entrant.micros = times[times.size() / 2];
+  entrant.micros = median_micros(repeat, [&] { (void)searcher.route(kept.costs, kept.from, kept.to, options); });
+  entrant.measure = exposure_of(kept.costs, kept.levels, entrant.route.cells());
   return entrant;
+}
+
+/// The way that weighs danger, beside the others.
+void run_wary(Kept& kept, const Compare& options, Answer& answer) {
+  const WaryOptions asked{.care = parse_wariness(options.wary)};
+  const double micros =
+      median_micros(options.repeat, [&] { (void)kept.wary.route(kept.costs, kept.levels, kept.from, kept.to, asked); });
+  const WaryRoute& route = kept.wary.route(kept.costs, kept.levels, kept.from, kept.to, asked);
+  const Exposure& measure = route.measure();
+  answer.json["runs"].push_back({{"algorithm", "wary"},
+                                 {"used", "astar"},
+                                 {"found", route.found()},
+                                 {"cost", route.found() ? json_sum(measure.cost) : Json()},
+                                 {"steps", route.found() ? Json(route.steps()) : Json()},
+                                 {"expanded", route.expanded()},
+                                 {"micros", json_cost(std::llround(micros * 100))},
+                                 {"optimal", nullptr},
+                                 {"exposure", route.found() ? json_sum(measure.exposure) : Json()},
+                                 {"weighed", route.found() ? json_sum(measure.weighed) : Json()}});
+  answer.text += fmt::format("{:<10} {:>10} {:>7} {:>9} {:>12.1f}  {}\n", "wary",
+                             route.found() ? decimal_sum(measure.cost) : to_string(route.verdict()), route.steps(),
+                             route.expanded(), micros, route.found() ? exposure_text(measure) : "");
+  draw::Picture panel = kept.picture();
+  panel.title = "wary " + options.wary.wary;
+  if (!options.wary.linger.empty()) panel.title += ", linger " + options.wary.linger;
+  if (options.wary.max_threat) panel.title += ", no level above " + std::to_string(*options.wary.max_threat);
+  panel.path = route.cells();
+  panel.start = &kept.from;
+  panel.goal = &kept.to;
+  panel.threat = &kept.watch.field;
+  panel.watchers = kept.watch.watchers;
+  panel.facts = {{"cost", route.found() ? decimal_sum(measure.cost) : to_string(route.verdict())},
+                 {"exposure", decimal_sum(measure.exposure)},
+                 {"exposed steps", std::to_string(measure.exposed_steps)},
+                 {"most in a row", std::to_string(measure.longest)}};
+  answer.pictures.push_back(panel);
 }
 
 Answer compare(const Compare& options) {
@@ -69,8 +117,12 @@ Answer compare(const Compare& options) {
   kept->to = parse_cell(options.to, "--to");
   if (options.repeat < 1) throw Refused{"--repeat: found " + std::to_string(options.repeat) + ", expected at least 1"};
   std::vector<Entrant> entrants;
-  for (const std::string& name : split(options.by, ',')) entrants.push_back(parse_entrant(name));
+  (void)parse_wariness(options.wary);
+  const std::string by = !options.by.empty() ? options.by : options.wary.any() ? "astar" : "astar,dijkstra,bfs";
+  for (const std::string& name : split(by, ',')) entrants.push_back(parse_entrant(name));
   kept->make(options.common, options.walker);
+  kept->watch = Watch(kept->scenario, options.walker.as_unit);
+  kept->levels = levels_for_size(kept->costs.tiling(), kept->watch.field.levels(), kept->mover->size);
   for (Entrant& entrant : entrants) kept->entrants.push_back(run(*kept, std::move(entrant), options.repeat));
   // The measure of "optimal" is always asked for itself, whoever takes part.
   Searcher searcher;
@@ -97,10 +149,13 @@ Answer compare(const Compare& options) {
                                    {"steps", route.found() ? Json(route.steps()) : Json()},
                                    {"expanded", route.expanded()},
                                    {"micros", json_cost(std::llround(entrant.micros * 100))},
-                                   {"optimal", optimal}});
+                                   {"optimal", optimal},
+                                   {"exposure", route.found() ? json_sum(entrant.measure.exposure) : Json()},
+                                   {"weighed", nullptr}});
     std::string remark;
+    if (!kept->scenario.threats.empty() && route.found()) remark = "  " + exposure_text(entrant.measure);
     if (route.found() && !optimal) {
-      remark = fmt::format("  {:.1f} % dearer than needed", 100.0 * route.cost() / best.cost() - 100);
+      remark += fmt::format("  {:.1f} % dearer than needed", 100.0 * route.cost() / best.cost() - 100);
     }
     if (entrant.by == Algorithm::automatic || entrant.by != route.algorithm()) {
       remark += fmt::format("  (is {} here)", algorithm_name(route.algorithm()));
@@ -110,15 +165,25 @@ Answer compare(const Compare& options) {
                                route.expanded(), entrant.micros, remark);
     draw::Picture panel = kept->picture();
     panel.title = entrant.name;
-    panel.visits = entrant.visits;
+    if (options.wary.any()) {
+      panel.threat = &kept->watch.field;
+    } else {
+      panel.visits = entrant.visits;
+    }
+    panel.watchers = kept->watch.watchers;
     panel.path = route.cells();
     panel.start = &kept->from;
     panel.goal = &kept->to;
     panel.facts = {{"cost", route.found() ? to_decimal(route.cost()) : to_string(route.verdict())},
                    {"steps", std::to_string(route.steps())},
                    {"cells checked", std::to_string(route.expanded())}};
+    if (!kept->scenario.threats.empty()) {
+      panel.facts.emplace_back("exposure", decimal_sum(entrant.measure.exposure));
+      panel.facts.emplace_back("exposed steps", std::to_string(entrant.measure.exposed_steps));
+    }
     answer.pictures.push_back(panel);
   }
+  if (options.wary.any()) run_wary(*kept, options, answer);
   return answer;
 }
 
@@ -133,7 +198,9 @@ void add_compare(CLI::App& app, Chosen& chosen) {
   command.add_option("--from", options->from, "start cell as col,row")->required();
   command.add_option("--to", options->to, "goal cell as col,row")->required();
   command.add_option("--by", options->by,
-                     "searches, separated by commas; astar:1.5 has a weight (default: astar,dijkstra,bfs)");
+                     "searches, separated by commas; astar:1.5 has a weight (default: astar,dijkstra,bfs, or astar "
+                     "beside a wary way)");
+  add_wary(command, options->wary);
   command.add_option("--repeat", options->repeat, "runs for the median time (default: 5)");
   command.callback([&chosen, options] { chosen = {[options] { return compare(*options); }, &options->common}; });
 }

@@ -19,6 +19,7 @@ struct Kept {
   io::Scenario scenario;
   std::optional<CostGrid> costs;
   std::vector<draw::Thing> things;
+  Watch watch = {};
 };
 
 struct LayerName {
@@ -34,24 +35,36 @@ constexpr std::array<LayerName, 6> layer_names = {{
     {"units", &draw::Layers::units},
 }};
 
-draw::Layers parse_layers(const std::string& text) {
+/// What is asked for: layers of the map, and `threat`, which is reckoned.
+struct Wanted {
   draw::Layers layers;
+  bool threat = false;
+};
+
+Wanted parse_layers(const std::string& text) {
+  Wanted wanted;
+  draw::Layers& layers = wanted.layers;
   for (const LayerName& layer : layer_names) layers.*layer.flag = false;
   for (const std::string& word : split(text, ',')) {
+    if (word == "threat") {
+      wanted.threat = true;
+      continue;
+    }
     const auto* const found = std::find_if(layer_names.begin(), layer_names.end(),
                                            [&](const LayerName& layer) { return word == layer.name; });
     if (found == layer_names.end()) {
       throw Refused{"--layers: found \"" + word +
-                    "\", expected a list of terrain, cost, height, blocked, barriers, units"};
+                    "\", expected a list of terrain, cost, height, blocked, barriers, units, threat"};
     }
     layers.*found->flag = true;
   }
-  return layers;
+  return wanted;
 }
 
 Answer draw_map(const DrawCommand& options) {
-  const draw::Layers layers = parse_layers(options.layers);
-  auto kept = std::make_shared<Kept>(Kept{load(options.common), {}, {}});
+  const Wanted wanted = parse_layers(options.layers);
+  const draw::Layers layers = wanted.layers;
+  auto kept = std::make_shared<Kept>(Kept{.scenario = load(options.common), .costs = {}, .things = {}});
   const Map& map = kept->scenario.map;
   kept->things = things_of(kept->scenario);
   draw::Picture picture{.title = kept->scenario.title, .map = &map, .layers = layers, .things = kept->things};
@@ -62,6 +75,11 @@ Answer draw_map(const DrawCommand& options) {
     picture.costs = &*kept->costs;
     picture.mover = &mover;
     picture.facts = {{"mover", mover.name}};
+  }
+  if (wanted.threat) {
+    kept->watch = Watch(kept->scenario, "");
+    picture.threat = &kept->watch.field;
+    picture.watchers = kept->watch.watchers;
   }
   Answer answer;
   const draw::Layout layout = draw::layout(picture);
@@ -88,7 +106,7 @@ void add_draw(CLI::App& app, Chosen& chosen) {
   add_common(command, options->common);
   command.add_option("--mover", options->mover, "whose costs are shown (default: the first mover)");
   command.add_option("--layers", options->layers,
-                     "terrain, cost, height, blocked, barriers, units; separated by commas");
+                     "terrain, cost, height, blocked, barriers, units, threat; separated by commas");
   command.add_flag("--diamond", options->diamond, "the sheared view of isometric games");
   command.callback([&chosen, options] { chosen = {[options] { return draw_map(*options); }, &options->common}; });
 }

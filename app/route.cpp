@@ -3,7 +3,7 @@
 #include "saunter/io/files.hpp"
 #include "saunter/search/tour.hpp"
 #include "saunter/search/way.hpp"
-#include "shared.hpp"
+#include "wary.hpp"
 
 namespace saunter::app {
 namespace {
@@ -28,6 +28,8 @@ struct RouteCommand {
   std::string heading;
   bool straighten = false;
   std::string trace;
+  WaryWords wary;
+  bool front = false;
 };
 
 struct Kept : Ready {
@@ -40,6 +42,8 @@ struct Kept : Ready {
   Route route;
   Tour tour;
   bool toured = false;
+  Watch watch;
+  Exposure measure;
 
   // One answer, wherever it comes from.
   [[nodiscard]] const Verdict& verdict() const { return toured ? tour.verdict : route.verdict(); }
@@ -188,6 +192,7 @@ std::string sentence(const RouteCommand& options, const Kept& kept) {
       for (const std::size_t goal : kept.tour.order) text += " " + show(kept.to[goal]);
       text += kept.tour.best_proven ? "\n" : " (a good order; with so many goals not proven the best)\n";
     }
+    if (!kept.scenario.threats.empty()) text += exposure_text(kept.measure) + "\n";
     if (options.straighten) text += "way points: " + shown_list(kept.waypoints) + "\n";
     return text;
   }
@@ -212,6 +217,10 @@ Json answer_json(const RouteCommand& options, const Kept& kept) {
                {"path", way ? json_cells(kept.cells()) : Json()},
                {"reason", found ? Json() : Json(reason_name(kept.verdict().reason))},
                {"at", found ? Json() : json_cell(kept.verdict().at)},
+               {"exposure", way && kept.scenario.threats.empty() ? json_cost(0)
+                            : way                                ? json_sum(kept.measure.exposure)
+                                                                 : Json()},
+               {"weighed", nullptr},
                {"waypoints", way && options.straighten ? json_cells(kept.waypoints) : Json()}};
   if (options.or_nearest)
     json["remaining"] = way ? json_cost(static_cast<std::int64_t>(kept.route.remaining())) : Json();
@@ -231,6 +240,7 @@ draw::Picture picture_of(const RouteCommand& options, const Kept& kept) {
   picture.avoided = kept.avoided;
   picture.starts = kept.from;
   picture.goals = kept.to;
+  picture.watchers = kept.watch.watchers;
   picture.facts = {{"mover", kept.mover->name}, {"search", search_name(options, kept)}};
   if (!kept.found()) {
     picture.facts.emplace_back("answer", to_string(kept.verdict()));
@@ -259,7 +269,38 @@ std::string trace_csv(const Kept& kept) {
   return text;
 }
 
+/// With danger weighed: one start, one goal, and only what such a search can take into account.
+Answer wary_way(const RouteCommand& options) {
+  const char* const word = options.front ? "--front" : !options.wary.wary.empty() ? "--wary" : "--max-threat";
+  refuse_together(options.by != "automatic" && options.by != "astar", word, ("--by " + options.by).c_str());
+  refuse_together(options.from.size() > 1 || options.to.size() > 1, word, "several --from or --to");
+  refuse_together(!options.weight.empty(), word, "--weight");
+  refuse_together(!options.order.empty(), word, "--order");
+  refuse_together(options.beside || options.within, word, "--beside or --within");
+  refuse_together(options.or_nearest, word, "--or-nearest");
+  refuse_together(!options.avoid.empty() || !options.allow.empty(), word, "--avoid or --allow");
+  refuse_together(options.natural, word, "--natural");
+  refuse_together(!options.turn_cost.empty() || !options.heading.empty(), word, "--turn-cost");
+  refuse_together(options.straighten, word, "--straighten");
+  refuse_together(!options.trace.empty(), word, "--trace");
+  refuse_together(options.front && !options.wary.linger.empty(), "--front", "--linger");
+  WaryQuestion question{options.common,
+                        options.walker,
+                        parse_cell(options.from.front(), "--from"),
+                        parse_cell(options.to.front(), "--to"),
+                        options.wary,
+                        options.front,
+                        {},
+                        options.limit};
+  if (options.limit && *options.limit == 0) throw Refused{"--limit: found 0, expected at least 1"};
+  if (!options.budget.empty()) {
+    question.budget = static_cast<Cost>(parse_hundredths(options.budget, "--budget", 0, max_cost));
+  }
+  return wary_route(question);
+}
+
 Answer route(const RouteCommand& options) {
+  if (options.wary.any() || options.front) return wary_way(options);
   auto kept = std::make_shared<Kept>();
   RouteOptions search = search_options(options, *kept);
   const bool wants_trace =
@@ -269,6 +310,11 @@ Answer route(const RouteCommand& options) {
   finish_options(options, *kept, search);
   ask(options, *kept, search);
   if (options.straighten) find_waypoints(*kept);
+  if (!kept->scenario.threats.empty() && !kept->cells().empty()) {
+    kept->watch = Watch(kept->scenario, options.walker.as_unit);
+    const Levels levels = levels_for_size(kept->costs.tiling(), kept->watch.field.levels(), kept->mover->size);
+    kept->measure = exposure_of(kept->costs, levels, kept->cells());
+  }
 
   Answer answer;
   answer.exit_code = kept->found() ? exit_yes : exit_no;
@@ -309,6 +355,9 @@ void add_route(CLI::App& app, Chosen& chosen) {
   command.add_option("--turn-cost", options->turn_cost, "what an eighth (hexes: a sixth) of a turn costs");
   command.add_option("--heading", options->heading, "the side the unit faces at the start: n, ne, ...");
   command.add_flag("--straighten", options->straighten, "way points too: between two of them it can go straight");
+  add_wary(command, options->wary);
+  command.add_flag("--front", options->front,
+                   "all ways worth choosing from, between the cheapest and the least exposed; --limit: places kept");
   command.add_option("--trace", options->trace, "write a CSV line for each cell checked");
   command.callback([&chosen, options] { chosen = {[options] { return route(*options); }, &options->common}; });
 }

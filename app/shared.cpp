@@ -1,5 +1,6 @@
 #include "shared.hpp"
 
+#include <fmt/format.h>
 #include <sys/ioctl.h>
 #include <unistd.h>
 
@@ -30,10 +31,13 @@ const Mover& choose_mover(const io::Scenario& scenario, const std::string& name)
   throw Refused{"--mover: found \"" + name + "\", expected one of " + names};
 }
 
+void check_unit(const io::Scenario& scenario, const std::string& as_unit) {
+  if (as_unit.empty() || scenario.find_unit(as_unit) != nullptr) return;
+  throw Refused{"--as: found \"" + as_unit + "\", expected the name of a [[unit]]"};
+}
+
 CostGrid bake_for(const io::Scenario& scenario, const Mover& mover, const std::string& as_unit) {
-  if (!as_unit.empty() && scenario.find_unit(as_unit) == nullptr) {
-    throw Refused{"--as: found \"" + as_unit + "\", expected the name of a [[unit]]"};
-  }
+  check_unit(scenario, as_unit);
   const BitGrid occupied = scenario.occupied(as_unit);
   return bake(scenario.map, mover, &occupied);
 }
@@ -60,6 +64,18 @@ void add_file(Answer& answer, const std::string& file, const std::string& bytes)
 void check_edge_steps(const std::optional<int>& steps, const std::string& option) {
   if (!steps || (*steps >= 0 && *steps <= 1000)) return;
   throw Refused{option + ": found " + std::to_string(*steps) + ", expected 0 to 1000"};
+}
+
+Watch::Watch(const io::Scenario& scenario, const std::string& as_unit)
+    : sight(scenario.sight(as_unit)), field(scenario.threat_field(sight)) {
+  for (const io::Threat& threat : scenario.threats) watchers.push_back({threat.name, threat.source});
+}
+
+Cell parse_cell_on(const Map& map, const std::string& text, const std::string& option) {
+  const Cell cell = parse_cell(text, option);
+  if (map.size().contains(cell)) return cell;
+  throw Refused{fmt::format("{}: found {}, expected a cell of the map, which is {} x {}", option, show(cell),
+                            map.size().cols, map.size().rows)};
 }
 
 void Ready::make(const Common& common, const Walker& walker) {

@@ -16,6 +16,9 @@ namespace saunter::app {
 /// The mover's cost grid with units in its way, all but the one named.
 [[nodiscard]] CostGrid bake_for(const io::Scenario& scenario, const Mover& mover, const std::string& as_unit = {});
 
+/// Refuses a name that no unit has ("" is fine).
+void check_unit(const io::Scenario& scenario, const std::string& as_unit);
+
 /// Who walks: the words most commands share.
 struct Walker {
   std::string mover;
@@ -58,6 +61,16 @@ struct Ready {
   [[nodiscard]] draw::Picture picture() const;
 };
 
+/// What watches the map: sight, the sum of all threats, and how pictures show them.
+struct Watch {
+  SightGrid sight;
+  ThreatField field;
+  std::vector<draw::Watcher> watchers;
+
+  Watch() = default;
+  Watch(const io::Scenario& scenario, const std::string& as_unit);
+};
+
 /// "12,3": two 32-bit whole numbers and a comma, nothing else; refuses anything else, naming the option.
 [[nodiscard]] Cell parse_cell(const std::string& text, const std::string& option);
 /// "12.5" in hundredths; refuses anything else, naming the option.
@@ -72,6 +85,12 @@ struct Ready {
 [[nodiscard]] Json json_cells(std::span<const Cell> cells);
 /// A cost as a JSON number with at most two decimals.
 [[nodiscard]] Json json_cost(std::int64_t hundredths);
+inline Json json_sum(std::uint64_t hundredths) { return json_cost(static_cast<std::int64_t>(hundredths)); }
+[[nodiscard]] inline std::string decimal_sum(std::uint64_t hundredths) {
+  return to_decimal(static_cast<std::int64_t>(hundredths));
+}
+/// A cell of a question about a place that must be on the map; refuses one that is not, naming the option.
+[[nodiscard]] Cell parse_cell_on(const Map& map, const std::string& text, const std::string& option);
 [[nodiscard]] std::string tiling_name(Tiling tiling);
 
 /// An answer that says no because a cell can't be used: exit code 1, `reason` and `at`.

@@ -168,9 +168,16 @@ Answer survey(const Survey& options) {
         {{"name", unit.name}, {"at", json_cell(unit.at)}, {"cells", json_cells(unit.cells)}});
   }
   answer.json["threats"] = Json::array();
+  if (!scenario.threats.empty()) text += "threats\n";
   for (const io::Threat& threat : scenario.threats) {
     answer.json["threats"].push_back(
-        {{"name", threat.name}, {"at", json_cell(threat.at)}, {"range", json_cost(threat.range)}});
+        {{"name", threat.name}, {"at", json_cell(threat.source.at)}, {"range", json_cost(threat.source.range)}});
+    text += fmt::format(
+        "  {:<14} at {}, range {}{}{}\n", threat.name, show(threat.source.at), to_decimal(threat.source.range),
+        threat.source.needs_sight ? ", by sight" : "",
+        threat.source.facing
+            ? fmt::format(", facing {}, {} degrees", side_name(map.tiling(), *threat.source.facing), threat.source.arc)
+            : "");
   }
   answer.json["notes"] = notes;
   for (const std::string& note : notes) text += "note: " + note + "\n";

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 #include <limits>
 
 #include "canvas.hpp"
@@ -25,6 +26,7 @@ constexpr double smallest_outlined_cell = 9;
 constexpr double smallest_numbered_cell = 26;  // one number
 constexpr double smallest_triple_cell = 46;    // cost so far, estimate, sum
 constexpr double most_pixels = 12'000;
+constexpr double danger_opacity = 0.72;
 
 struct Box {
   double left = std::numeric_limits<double>::infinity();
@@ -102,6 +104,7 @@ class Painter {
         if (cost != unreached) most_reached_ = std::max(most_reached_, cost);
       }
     }
+    if (picture_.threat != nullptr) highest_level_ = picture_.threat->highest();
     visit_order_ = Grid<std::uint32_t>(picture_.visits.empty() ? Size{} : map_.size());
     for (std::size_t i = 0; i < picture_.visits.size(); ++i) {
       std::uint32_t& order = visit_order_[picture_.visits[i].cell];  // the first of several visits
@@ -136,6 +139,10 @@ class Painter {
           mix(below, on_ramp(reach_ramp, most_reached_ > 0 ? double(picture_.field->cost(cell)) / most_reached_ : 0),
               visit_opacity);
     }
+    if (picture_.threat != nullptr && picture_.threat->level(cell) > 0) {
+      below = mix(below, danger_color_at(picture_.threat->level(cell), highest_level_), danger_opacity);
+    }
+    if (picture_.seen != nullptr && !picture_.seen->test(cell)) below = mix(below, night, 0.55);
     if (visit_order_.empty() || visit_order_[cell] == 0) return below;
     return mix(below, visit_color(visit_order_[cell] - 1, picture_.visits.size()), visit_opacity);
   }
@@ -187,6 +194,10 @@ class Painter {
     for (const Cell cell : picture_.chokes) paint_lozenge(cell);
     if (picture_.layers.barriers) paint_barriers();
     if (picture_.layers.units) paint_things();
+    for (const Cell cell : picture_.hidden_by) {
+      canvas_.outline(frame_.corners(cell), {goal_color}, std::max(2.0, layout_.cell / 8));
+    }
+    if (picture_.threat != nullptr) paint_wedges();
     paint_numbers();
     if (picture_.arrows) paint_arrows();
     if (picture_.layers.coordinates) paint_coordinates();
@@ -220,6 +231,77 @@ class Painter {
       canvas_.line(shaft, ink, thick);
       canvas_.line(head, ink, thick);
     });
+  }
+
+  /// True direction of a side, on the picture.
+  [[nodiscard]] Vector2d side_direction(Side side) const {
+    const Tiling tiling = map_.tiling();
+    const double turn =
+        tiling.is_hex() ? side * 60.0 + (tiling.shape() == Shape::hex_pointy ? 30.0 : 0.0) : side * 45.0;
+    return bearing(turn);
+  }
+  static Vector2d bearing(double degrees) {
+    const double angle = degrees * 3.14159265358979323846 / 180;
+    return {std::sin(angle), -std::cos(angle)};
+  }
+
+  /// In each exposed cell a small wedge on the side that most danger comes from.
+  void paint_wedges() {
+    if (layout_.cell < smallest_outlined_cell || picture_.diamond) return;
+    const double inner = map_.tiling().shape() == Shape::triangle ? 0.26 : 0.44;
+    for_each_cell([&](Cell cell) {
+      const Side side = picture_.threat->most_dangerous_side(cell);
+      if (side < 0) return;
+      const Vector2d towards = side_direction(side);
+      const Vector2d across(-towards.y(), towards.x());
+      const Vector2d tip = frame_.centre(cell) + towards * layout_.cell * inner;
+      const Vector2d back = tip - towards * layout_.cell * 0.16;
+      CellPolygon wedge;
+      wedge.count = 3;
+      wedge.points = {tip, back + across * layout_.cell * 0.11, back - across * layout_.cell * 0.11};
+      canvas_.fill(wedge, {readable_on(color(cell)), 0.8});
+    });
+  }
+
+  void paint_watchers() {
+    const double radius = std::clamp(layout_.cell * 0.34, 3.0, 13.0);
+    for (const Watcher& watcher : picture_.watchers) {
+      const ThreatSource& source = watcher.source;
+      const Vector2d centre = frame_.centre(source.at);
+      const double reach = source.range / 100.0 * layout_.cell;
+      if (!picture_.diamond) paint_reach(source, centre, reach);
+      canvas_.disc(centre, radius, {watcher_color});
+      canvas_.disc(centre, radius * 0.55, {white});
+      canvas_.disc(centre, radius * 0.28, {watcher_color});
+      canvas_.ring(centre, radius, {white}, 1);
+      if (layout_.cell < smallest_outlined_cell) continue;
+      const double half = canvas_.text_width(watcher.name, 11, true) / 2 + 3;
+      const double y = centre.y() + radius + 3;
+      canvas_.fill_rect(centre.x() - half, y, 2 * half, 14, {watcher_color, 0.85});
+      canvas_.text(centre.x(), y + 11, watcher.name, 11, {white}, Align::centre, true);
+    }
+  }
+
+  /// The rim of a range, or of the part of it within the arc; dashed by leaving every other stretch out.
+  void paint_reach(const ThreatSource& source, const Vector2d& centre, double reach) {
+    double middle = 0;
+    double arc = 360;
+    if (source.facing) {
+      const Vector2d towards = side_direction(*source.facing);
+      middle = std::atan2(towards.x(), -towards.y()) * 180 / 3.14159265358979323846;
+      arc = source.arc;
+    }
+    const double step = std::max(1.0, 360 / std::max(24.0, reach / 2));
+    for (double turn = middle - arc / 2; turn < middle + arc / 2 - step / 2; turn += 2 * step) {
+      if (!frame_.cell_at(centre + bearing(turn + step / 2) * reach, map_.size())) continue;
+      const std::array<Vector2d, 2> dash = {centre + bearing(turn) * reach, centre + bearing(turn + step) * reach};
+      canvas_.line(dash, {watcher_color, 0.8}, 1.5);
+    }
+    if (arc >= 360) return;
+    for (const double rim : {middle - arc / 2, middle + arc / 2}) {
+      const std::array<Vector2d, 2> line = {centre, centre + bearing(rim) * reach};
+      canvas_.line(line, {watcher_color, 0.8}, 1.5);
+    }
   }
 
   void paint_barriers() {
@@ -320,6 +402,14 @@ class Painter {
       return;
     }
     if (!picture_.visits.empty() || picture_.field != nullptr) return;
+    if (picture_.threat != nullptr) {
+      const double size = std::clamp(layout_.cell * 0.36, 9.0, 15.0);
+      for_each_cell([&](Cell cell) {
+        const int level = picture_.threat->level(cell);
+        if (level > 0 && !covered(cell)) number(cell, std::to_string(level), size, readable_on(color(cell)));
+      });
+      return;
+    }
     if (picture_.layers.cost && picture_.costs != nullptr) {
       for_each_cell([&](Cell cell) {
         if (!blocked_here(cell))
@@ -349,11 +439,19 @@ class Painter {
 
   void paint_path() {
     const double cell = std::max(layout_.cell, 4.0);
+    paint_watchers();
     if (picture_.path.size() > 1) {
       std::vector<Vector2d> points;
       for (const Cell c : picture_.path) points.push_back(frame_.centre(c));
       canvas_.line(points, {night}, std::max(3.0, std::min(cell * 0.26, 9.0)));
       canvas_.line(points, {white}, std::max(1.5, std::min(cell * 0.13, 4.5)));
+      if (picture_.threat != nullptr) {
+        for (std::size_t i = 1; i < points.size(); ++i) {
+          if (picture_.threat->level(picture_.path[i]) == 0) continue;
+          const std::array<Vector2d, 2> stretch = {points[i - 1], points[i]};
+          canvas_.line(stretch, {danger_color}, std::max(1.5, std::min(cell * 0.13, 4.5)));
+        }
+      }
     }
     if (picture_.waypoints.size() > 1) {
       std::vector<Vector2d> points;
@@ -408,6 +506,12 @@ class Painter {
     if (!picture_.visits.empty()) legend_of_visits();
     if (picture_.field != nullptr) legend_ramp("cost", reach_ramp, "0", to_decimal(most_reached_));
     if (picture_.regions != nullptr) legend_of_regions();
+    if (picture_.threat != nullptr) legend_of_threat();
+    if (picture_.seen != nullptr) {
+      canvas_.outline(swatch({mix(paper, night, 0.55)}), {night, 0.3}, 1);
+      entry("not seen", "");
+    }
+    if (!picture_.plot.empty()) paint_plot();
     if (!picture_.in_range.empty()) {
       canvas_.disc({left_ + 8, line_ - 5}, 4, {waypoint_color, 0.75});
       entry("can be acted on from there", "");
@@ -492,6 +596,70 @@ class Painter {
     }
   }
 
+  void legend_of_threat() {
+    if (highest_level_ > 0) {
+      legend_ramp("level of danger", danger_ramp, highest_level_ > 1 ? "1" : "", std::to_string(highest_level_));
+      if (layout_.cell >= smallest_outlined_cell) {
+        CellPolygon wedge;
+        wedge.count = 3;
+        wedge.points = {Vector2d(left_ + 10, line_ - 11), Vector2d(left_ + 15, line_ - 2),
+                        Vector2d(left_ + 5, line_ - 2)};
+        canvas_.fill(wedge, {night, 0.8});
+        entry("where most comes from", "");
+      }
+    }
+    if (picture_.path.size() > 1) {
+      for (const auto& [name, color] : {std::pair{"covered part of the way", white}, {"exposed part", danger_color}}) {
+        const std::array<Vector2d, 2> stroke = {Vector2d(left_, line_ - 5), Vector2d(left_ + 20, line_ - 5)};
+        canvas_.line(stroke, {night}, 8);
+        canvas_.line(stroke, {color}, 4);
+        entry(name, "");
+      }
+    }
+  }
+
+  /// Cost to the right, exposure upward.
+  void paint_plot() {
+    const double width = legend_width - gap - 34;
+    const double height = 150;
+    const double left = left_ + 34;
+    canvas_.text(left_, line_ + 2, "exposure", 11, {soft_ink});
+    const double top = line_ + 10;
+    const double bottom = top + height;
+    std::uint64_t low = picture_.plot.front().cost;
+    std::uint64_t high = low;
+    std::uint64_t most = 1;
+    for (const PlotPoint& point : picture_.plot) {
+      low = std::min(low, point.cost);
+      high = std::max(high, point.cost);
+      most = std::max(most, point.exposure);
+    }
+    const auto across = [&](std::uint64_t cost) {
+      return left + 6 + (width - 12) * (high > low ? double(cost - low) / double(high - low) : 0.5);
+    };
+    const auto up = [&](std::uint64_t exposure) {
+      return bottom - 6 - (height - 12) * double(exposure) / double(most);
+    };
+    canvas_.fill_rect(left, top, width, height, {white});
+    const std::array<Vector2d, 3> axes = {Vector2d(left, top), Vector2d(left, bottom), Vector2d(left + width, bottom)};
+    canvas_.line(axes, {soft_ink}, 1);
+    std::vector<Vector2d> points;
+    for (const PlotPoint& point : picture_.plot) points.emplace_back(across(point.cost), up(point.exposure));
+    canvas_.line(points, {soft_ink, 0.6}, 1);
+    for (std::size_t i = 0; i < points.size(); ++i) {
+      const bool chosen = picture_.plot[i].chosen;
+      canvas_.disc(points[i], chosen ? 6 : 3.5, {chosen ? goal_color : danger_color});
+      if (chosen) canvas_.ring(points[i], 6, {white}, 1.5);
+    }
+    const auto whole = [](std::uint64_t hundredths) { return to_decimal(static_cast<std::int64_t>(hundredths)); };
+    canvas_.text(left - 4, up(most) + 4, whole(most), 10, {soft_ink}, Align::right);
+    canvas_.text(left - 4, up(0) + 4, "0", 10, {soft_ink}, Align::right);
+    canvas_.text(left, bottom + 13, whole(low), 10, {soft_ink});
+    canvas_.text(left + width, bottom + 13, whole(high), 10, {soft_ink}, Align::right);
+    canvas_.text(left + width / 2, bottom + 13, "cost", 11, {soft_ink}, Align::centre);
+    line_ = bottom + 36;
+  }
+
   void legend_of_visits() {
     legend_ramp("cells checked, in order", visit_ramp, "first",
                 "last (" + std::to_string(picture_.visits.size()) + ")");
@@ -526,6 +694,7 @@ class Painter {
   Grid<std::uint32_t> visit_order_;  // 0 = not visited
   EntryCost dearest_ = 0;
   Cost most_reached_ = 0;
+  int highest_level_ = 0;
   int lowest_ = 0;
   int highest_ = 0;
   double left_ = 0;

@@ -39,6 +39,15 @@ inline constexpr std::array<Rgb, 4> reach_ramp = {{{255, 250, 214}, {156, 212, 1
 inline constexpr std::array<Rgb, 3> cost_ramp = {{{236, 244, 238}, {112, 170, 152}, {30, 74, 84}}};
 inline constexpr std::array<Rgb, 4> height_ramp = {{{38, 70, 110}, {126, 176, 178}, {232, 216, 168}, {150, 94, 58}}};
 
+/// Danger: one colour, deeper with the level.
+inline constexpr std::array<Rgb, 3> danger_ramp = {{{253, 226, 214}, {226, 92, 70}, {112, 12, 40}}};
+/// By roots, so that faint danger can be told from none.
+inline Rgb danger_color_at(int level, int highest) {
+  return on_ramp(danger_ramp, highest > 1 ? std::sqrt(double(level - 1) / (highest - 1)) : 0.5);
+}
+inline constexpr Rgb danger_color = {206, 40, 40};
+inline constexpr Rgb watcher_color = {58, 20, 76};
+
 /// Dark ink on light ground, light ink on dark.
 inline Rgb readable_on(Rgb ground) {
   const double brightness = 0.299 * ground.red + 0.587 * ground.green + 0.114 * ground.blue;

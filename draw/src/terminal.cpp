@@ -27,6 +27,9 @@ class Screen {
       look.ink = readable_on(look.ground);
     }
     if (picture.field != nullptr) shade_field(*picture.field);
+    if (picture.threat != nullptr) show_threat(*picture.threat);
+    if (picture.seen != nullptr) hide_unseen(*picture.seen);
+    for (const Watcher& watcher : picture.watchers) mark(&watcher.source.at, U'@', watcher_color);
     for (const Thing& thing : picture.things) {
       for (const Cell cell : thing.cells) looks_[cell] = {U'U', unit_color, white, true};
     }
@@ -84,6 +87,28 @@ class Screen {
       Look& look = looks_[CellIndex{i}];
       look.ground = mix(look.ground, region_color(id), region_opacity);
       look.ink = mix(look.ground, readable_on(look.ground), 0.55);
+    }
+  }
+
+  /// Danger as digits, + beyond nine; what is not seen as shade.
+  void show_threat(const ThreatField& threat) {
+    const int highest = threat.highest();
+    for (std::uint32_t i = 0; i < map_.size().cell_count(); ++i) {
+      const int level = threat.levels()[CellIndex{i}];
+      if (level == 0) continue;
+      Look& look = looks_[CellIndex{i}];
+      look.glyph = level > 9 ? U'+' : U'0' + static_cast<char32_t>(level);
+      look.ground = mix(look.ground, danger_color_at(level, highest), visit_opacity);
+      look.ink = readable_on(look.ground);
+    }
+  }
+  void hide_unseen(const BitGrid& seen) {
+    for (std::uint32_t i = 0; i < map_.size().cell_count(); ++i) {
+      if (seen.test(map_.size().cell(CellIndex{i}))) continue;
+      Look& look = looks_[CellIndex{i}];
+      look.glyph = U'\u2591';
+      look.ground = mix(look.ground, night, 0.55);
+      look.ink = mix(look.ground, white, 0.25);
     }
   }
 

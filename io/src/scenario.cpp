@@ -404,33 +404,29 @@ class ScenarioReader {
 
   void read_threat(const toml::table& table) {
     const Fields fields(source_, table, "[[threat]]",
-                        {"name", "at", "range", "levels", "needs_sight", "facing", "arc"});
-    Threat threat{.name = unique_name(fields, scenario_.threats), .at = cell_on_map(fields.require("at", "a cell"))};
+                        {"name", "at", "range", "levels", "needs_sight", "facing", "arc", "strength"});
+    Threat threat{.name = unique_name(fields, scenario_.threats)};
+    ThreatSource& source = threat.source;
+    source.at = cell_on_map(fields.require("at", "a cell"));
     constexpr std::int64_t most_range = std::int64_t{max_line_cells} * 100;
-    threat.range = static_cast<std::uint32_t>(fields.hundredths("range", 0, most_range));
-    threat.needs_sight = fields.flag_or("needs_sight", false);
-    if (fields.has("levels")) threat.levels = read_levels(fields);
+    source.range = static_cast<Length>(fields.hundredths("range", 0, most_range));
+    source.needs_sight = fields.flag_or("needs_sight", false);
+    if (fields.has("levels")) source.levels = read_levels(fields);
     if (fields.has("facing")) {
       const Tiling tiling = scenario_.map.tiling();
-      threat.facing = fields.text("facing");
-      const auto sides = side_names(tiling);
-      if (std::find(sides.begin(), sides.end(), threat.facing) == sides.end()) {
+      const Side side = side_named(tiling, fields.text("facing"));
+      if (side < 0) {
         std::string expected = "a side:";
-        for (const std::string_view side : sides) expected += " " + std::string(side);
+        for (Side s = 0; s < side_count(tiling); ++s) expected += " " + std::string(side_name(tiling, s));
         fields.fail("facing", expected);
       }
+      source.facing = side;
     } else if (fields.has("arc")) {
       fields.fail("arc", "facing beside it");
     }
-    threat.arc = static_cast<std::uint32_t>(fields.whole_or("arc", 1, 360, 360));
+    source.arc = static_cast<int>(fields.whole_or("arc", 1, 360, 360));
+    if (fields.has("strength")) source.strength = static_cast<Length>(fields.hundredths("strength", 0, 65'535));
     scenario_.threats.push_back(std::move(threat));
-  }
-
-  static std::vector<std::string_view> side_names(Tiling tiling) {
-    if (!tiling.is_hex()) return {"n", "ne", "e", "se", "s", "sw", "w", "nw"};
-    std::vector<std::string_view> names;
-    for (Direction d = 0; d < tiling.edge_count(); ++d) names.push_back(tiling.direction_name({0, 0}, d));
-    return names;
   }
 
   std::vector<ThreatBand> read_levels(const Fields& fields) const {
@@ -446,7 +442,7 @@ class ScenarioReader {
       if (level == nullptr || level->get() < 0 || level->get() > 65'535) {
         source_.fail((*pair)[1], describe((*pair)[1]), expected);
       }
-      bands.push_back({static_cast<std::uint32_t>(*fraction), static_cast<std::uint16_t>(level->get())});
+      bands.push_back({static_cast<Length>(*fraction), static_cast<std::uint16_t>(level->get())});
     }
     if (bands.empty()) fields.fail("levels", expected);
     return bands;
@@ -479,6 +475,21 @@ BitGrid Scenario::occupied(std::string_view except) const {
     for (const Cell cell : unit.cells) cells.set(cell);
   }
   return cells;
+}
+
+SightGrid Scenario::sight(std::string_view except) const {
+  BitGrid opaque = opaque_terrain(map);
+  for (const Unit& unit : units) {
+    if (!unit.opaque || (!except.empty() && unit.name == except)) continue;
+    for (const Cell cell : unit.cells) opaque.set(cell);
+  }
+  return {map.board(), opaque};
+}
+
+ThreatField Scenario::threat_field(const SightGrid& sight) const {
+  ThreatField field(map.board(), void_terrain(map));
+  for (const Threat& threat : threats) field.add(sight, threat.source);
+  return field;
 }
 
 Result<Scenario> parse_scenario(std::string_view text, const std::string& name, const std::string& folder) {

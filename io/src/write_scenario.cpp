@@ -258,17 +258,18 @@ class Writer {
   void write_threat(const Threat& threat) {
     text_ += "\n[[threat]]\n";
     line("name", quoted(threat.name));
-    line("at", pair(threat.at));
-    line("range", to_decimal(threat.range));
+    line("at", pair(threat.source.at));
+    line("range", to_decimal(threat.source.range));
     std::string levels;
-    for (const ThreatBand& band : threat.levels) {
+    for (const ThreatBand& band : threat.source.levels) {
       levels += (levels.empty() ? "[" : ", [") + to_decimal(band.fraction) + ", " + std::to_string(band.level) + "]";
     }
     line("levels", "[" + levels + "]");
-    if (threat.needs_sight) line("needs_sight", "true");
-    if (threat.facing.empty()) return;
-    line("facing", quoted(threat.facing));
-    line("arc", std::to_string(threat.arc));
+    if (threat.source.needs_sight) line("needs_sight", "true");
+    if (threat.source.strength != 100) line("strength", to_decimal(threat.source.strength));
+    if (!threat.source.facing) return;
+    line("facing", quoted(std::string(side_name(map_.tiling(), *threat.source.facing))));
+    line("arc", std::to_string(threat.source.arc));
   }
 
   const Scenario& scenario_;

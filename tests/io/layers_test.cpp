@@ -151,7 +151,7 @@ TEST_CASE("writing and reading again gives the same scenario: 300 random ones") 
     const Cell at = random.cell(scenario.map.size());
     scenario.units.push_back({.name = "hut", .at = at, .blocks = random.chance(50), .cells = {at}});
     scenario.threats.push_back(
-        {.name = "gull", .at = at, .range = 350, .levels = {{50, 4}, {100, 1}}, .needs_sight = true});
+        {"gull", {.at = at, .range = 350, .levels = {{50, 4}, {100, 1}}, .needs_sight = true, .strength = 150}});
     WriteOptions options;
     options.terrain = static_cast<TerrainForm>(random.whole(0, 2));
     options.heights = static_cast<HeightForm>(random.whole(0, 1));
@@ -189,8 +189,9 @@ TEST_CASE("writing and reading again gives the same scenario: 300 random ones") 
     CHECK(bake(again.map, mover) == bake(scenario.map, scenario.movers[0]));
     CHECK(again.units.at(0).cells == scenario.units[0].cells);
     CHECK(again.units.at(0).blocks == scenario.units[0].blocks);
-    CHECK(again.threats.at(0).range == 350);
-    CHECK(again.threats.at(0).levels.size() == 2);
+    CHECK(again.threats.at(0).source.range == 350);
+    CHECK(again.threats.at(0).source.strength == 150);
+    CHECK(again.threats.at(0).source.levels.size() == 2);
   }
 }
 

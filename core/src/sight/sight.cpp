@@ -70,6 +70,7 @@ constexpr Corners triangle_corners{3, {{{0, -2}, {1, 1}, {-1, 1}}}};  // of one 
 struct Beside {
   bool opaque[2] = {false, false};
   bool off_map[2] = {false, false};
+  Cell at;  // one that is opaque
   [[nodiscard]] bool shut() const {
     const bool any = opaque[0] || opaque[1];
     return any && (opaque[0] || off_map[0]) && (opaque[1] || off_map[1]);
@@ -125,18 +126,23 @@ void SightGrid::set_opaque(Cell cell, bool opaque) {
   }
 }
 
-BitGrid opaque_terrain(const Map& map) {
-  BitGrid opaque(map.size());
+namespace {
+BitGrid cells_of_terrain(const Map& map, bool Terrain::*property) {
+  BitGrid cells(map.size());
   for (std::uint32_t i = 0; i < map.size().cell_count(); ++i) {
-    if (map.kind(map.terrain()[CellIndex{i}]).opaque) opaque.set(map.size().cell(CellIndex{i}));
+    if (map.kind(map.terrain()[CellIndex{i}]).*property) cells.set(map.size().cell(CellIndex{i}));
   }
-  return opaque;
+  return cells;
 }
+}  // namespace
+
+BitGrid opaque_terrain(const Map& map) { return cells_of_terrain(map, &Terrain::opaque); }
+BitGrid void_terrain(const Map& map) { return cells_of_terrain(map, &Terrain::is_void); }
 
 namespace {
 
 /// Squares: which side of the cell the line leaves by follows from one number (a line drawn by its error term).
-bool sees_on_squares(const BitGrid& opaque, Cell a, Cell b) {
+std::optional<Cell> hidden_on_squares(const BitGrid& opaque, Cell a, Cell b) {
   const std::int64_t wide = std::abs(b.col - a.col);
   const std::int64_t high = std::abs(b.row - a.row);
   const Offset across{b.col > a.col ? 1 : -1, 0};
@@ -144,7 +150,7 @@ bool sees_on_squares(const BitGrid& opaque, Cell a, Cell b) {
   std::int64_t error = high - wide;  // of the corner ahead: above, on or below the line
   for (Cell at = a;;) {
     if (error == 0) {
-      if (opaque.test(at + across) && opaque.test(at + along)) return false;
+      if (opaque.test(at + across) && opaque.test(at + along)) return at + across;
       at = at + across + along;
       error += 2 * (high - wide);
     } else if (error < 0) {
@@ -154,8 +160,8 @@ bool sees_on_squares(const BitGrid& opaque, Cell a, Cell b) {
       at = at + along;
       error -= 2 * wide;
     }
-    if (at == b) return true;
-    if (opaque.test(at)) return false;
+    if (at == b) return std::nullopt;
+    if (opaque.test(at)) return at;
   }
 }
 
@@ -163,11 +169,11 @@ bool sees_on_squares(const BitGrid& opaque, Cell a, Cell b) {
 
 /// Hexes and triangles: from cell to cell, out through an edge, through a corner into the cell opposite, or (hexes)
 /// along the edge between two cells.
-bool sees(const SightGrid& grid, Cell a, Cell b) {
+std::optional<Cell> hidden_by(const SightGrid& grid, Cell a, Cell b) {
   SAUNTER_EXPECT(grid.size().contains(a) && grid.size().contains(b));
-  if (a == b) return true;
+  if (a == b) return std::nullopt;
   const WholePlane plane(grid.board().tiling);
-  if (plane.family() == CellShape::square) return sees_on_squares(grid.opaque_cells(), a, b);
+  if (plane.family() == CellShape::square) return hidden_on_squares(grid.opaque_cells(), a, b);
   const bool triangles = plane.family() == CellShape::triangle;
   const Corners& corners = triangles ? triangle_corners : hex_corners;
   const WholePoint start = plane.centre(a);
@@ -184,6 +190,7 @@ bool sees(const SightGrid& grid, Cell a, Cell b) {
       beside.off_map[which] = true;
     } else if (grid.opaque(cell)) {
       beside.opaque[which] = true;
+      beside.at = cell;
     }
   };
   for (WholePoint at = start;;) {
@@ -212,11 +219,11 @@ bool sees(const SightGrid& grid, Cell a, Cell b) {
       } else {
         at = cross(line, out) > 0 ? at + corner(i) + out : at + out + corner(i + 2);
       }
-      if (beside.shut()) return false;
+      if (beside.shut()) return beside.at;
     }
-    if (at == end) return true;
+    if (at == end) return std::nullopt;
     const Cell cell = plane.cell(at);
-    if (grid.size().contains(cell) && grid.opaque(cell)) return false;
+    if (grid.size().contains(cell) && grid.opaque(cell)) return cell;
   }
 }
 

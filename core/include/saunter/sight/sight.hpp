@@ -51,8 +51,14 @@ class SightGrid {
 /// The cells whose terrain is opaque. O(cells).
 [[nodiscard]] BitGrid opaque_terrain(const Map& map);
 
+/// The cells of void terrain, where nothing can be. O(cells).
+[[nodiscard]] BitGrid void_terrain(const Map& map);
+
+/// What hides one cell from another: the first opaque cell that the line crosses or that it squeezes past, seen from
+/// `a`; nothing when they see each other. O(cells on the line), no allocation. @pre both are on the map
+[[nodiscard]] std::optional<Cell> hidden_by(const SightGrid& grid, Cell a, Cell b);
 /// Whether two cells see each other. O(cells on the line), no allocation. @pre both are on the map
-[[nodiscard]] bool sees(const SightGrid& grid, Cell a, Cell b);
+[[nodiscard]] inline bool sees(const SightGrid& grid, Cell a, Cell b) { return !hidden_by(grid, a, b); }
 
 /// Finds all that is seen from a cell; owns its scratch memory. One per thread.
 class Lookout {

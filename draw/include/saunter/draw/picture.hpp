@@ -12,6 +12,7 @@
 #include "saunter/region/regions.hpp"
 #include "saunter/search/field.hpp"
 #include "saunter/search/searcher.hpp"
+#include "saunter/threat/threat_field.hpp"
 
 namespace saunter::draw {
 
@@ -19,6 +20,19 @@ namespace saunter::draw {
 struct Thing {
   std::string name = {};
   std::vector<Cell> cells = {};
+};
+
+/// A source of danger, as pictures show it: an eye, its name and how far it reaches.
+struct Watcher {
+  std::string name = {};
+  ThreatSource source = {};
+};
+
+/// A way of a trade-off, as the plot beside a map shows it: hundredths, both.
+struct PlotPoint {
+  std::uint64_t cost = 0;
+  std::uint64_t exposure = 0;
+  bool chosen = false;
 };
 
 /// Which layers are drawn, from the ground up.
@@ -52,6 +66,12 @@ struct Picture {
   std::span<const Cell> cut_off = {};    ///< cells that can't be reached: hatched
   std::span<const Cell> opens = {};      ///< blocked cells to be opened: framed
   std::span<const Cell> chokes = {};     ///< cells whose loss splits a region: lozenges
+  const ThreatField* threat = nullptr;  ///< level as depth of one colour, the number where it fits, a wedge on the side
+                                        ///< most comes from; exposed parts of the path are marked
+  std::span<const Watcher> watchers = {};
+  const BitGrid* seen = nullptr;         ///< all other cells are darkened
+  std::span<const Cell> hidden_by = {};  ///< cells that hide something asked for: framed
+  std::span<const PlotPoint> plot = {};  ///< cost against exposure, beside the map
   const Cell* start = nullptr;
   const Cell* goal = nullptr;
   std::span<const Cell> starts = {};                            ///< several starts at once

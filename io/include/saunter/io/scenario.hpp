@@ -11,6 +11,7 @@
 #include "saunter/ground/mover.hpp"
 #include "saunter/io/result.hpp"
 #include "saunter/place/footprint.hpp"
+#include "saunter/threat/threat_field.hpp"
 
 namespace saunter::io {
 
@@ -25,21 +26,10 @@ struct Unit {
   std::vector<Cell> cells = {};  ///< covered, all on the map
 };
 
-/// One band of a threat: up to `fraction` of its range it has this level.
-struct ThreatBand {
-  std::uint32_t fraction = 100;  ///< hundredths, 1 .. 100
-  std::uint16_t level = 1;
-};
-
-/// A source of danger, as the file gives it.
+/// A source of danger.
 struct Threat {
   std::string name = {};
-  Cell at = {};
-  std::uint32_t range = 0;  ///< hundredths of an edge step
-  std::vector<ThreatBand> levels = {{}};
-  bool needs_sight = false;
-  std::string facing = {};  ///< name of a side, empty = looks everywhere
-  std::uint32_t arc = 360;  ///< whole angle in degrees, 1 .. 360
+  ThreatSource source = {};
 };
 
 struct Scenario {
@@ -54,6 +44,10 @@ struct Scenario {
   [[nodiscard]] const Unit* find_unit(std::string_view name) const;
   /// The cells under units that stand in the way, all but those of the unit named `except`.
   [[nodiscard]] BitGrid occupied(std::string_view except = {}) const;
+  /// What hides what lies behind: opaque terrain and opaque units, all but the unit named `except`.
+  [[nodiscard]] SightGrid sight(std::string_view except = {}) const;
+  /// The sum of all threats; their numbers in the field are their places in the list. @param sight  as made by sight()
+  [[nodiscard]] ThreatField threat_field(const SightGrid& sight) const;
 };
 
 /// Reads a scenario file; "-" reads standard input. Files it names are found relative to it (from "-": to the working
