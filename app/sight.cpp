@@ -90,7 +90,7 @@ Answer sight(const SightCommand& options) {
   if (kept->to) {
     picture.goal = &*kept->to;
     kept->line = {kept->from, *kept->to};
-    picture.waypoints = kept->line;
+    picture.sight_line = kept->line;
     picture.hidden_by = kept->hidden_by;
     picture.facts.emplace_back("sees " + show(*kept->to), answer.exit_code == exit_yes ? "yes" : "no");
   } else {

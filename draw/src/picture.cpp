@@ -26,7 +26,7 @@ constexpr double smallest_outlined_cell = 9;
 constexpr double smallest_numbered_cell = 26;  // one number
 constexpr double smallest_triple_cell = 46;    // cost so far, estimate, sum
 constexpr double most_pixels = 12'000;
-constexpr double danger_opacity = 0.72;
+constexpr double danger_opacity = 0.9;
 
 struct Box {
   double left = std::numeric_limits<double>::infinity();
@@ -462,6 +462,11 @@ class Painter {
         canvas_.ring(point, std::clamp(cell * 0.16, 2.5, 7.0), {white}, 1);
       }
     }
+    if (picture_.sight_line.size() == 2) {
+      const std::array<Vector2d, 2> line = {frame_.centre(picture_.sight_line[0]),
+                                            frame_.centre(picture_.sight_line[1])};
+      canvas_.line(line, {watcher_color}, 2);
+    }
     for (const Cell c : picture_.avoided) {
       if (!map_.size().contains(c)) continue;
       const double arm = std::clamp(cell * 0.25, 2.0, 12.0);
@@ -510,6 +515,15 @@ class Painter {
     if (picture_.seen != nullptr) {
       canvas_.outline(swatch({mix(paper, night, 0.55)}), {night, 0.3}, 1);
       entry("not seen", "");
+    }
+    if (picture_.sight_line.size() == 2) {
+      const std::array<Vector2d, 2> stroke = {Vector2d(left_, line_ - 5), Vector2d(left_ + 20, line_ - 5)};
+      canvas_.line(stroke, {watcher_color}, 2);
+      entry("line of sight", "");
+    }
+    if (!picture_.hidden_by.empty()) {
+      canvas_.outline(swatch({paper}), {goal_color}, 2);
+      entry("hides what is behind", "");
     }
     if (!picture_.plot.empty()) paint_plot();
     if (!picture_.in_range.empty()) {

@@ -5,6 +5,8 @@
 #include <new>
 
 #include "saunter/search/searcher.hpp"
+#include "saunter/threat/threat_field.hpp"
+#include "saunter/threat/wary.hpp"
 #include "support/random_maps.hpp"
 
 namespace {
@@ -43,11 +45,20 @@ TEST_CASE("no allocation after the first query") {
     all.push_back({.or_nearest = true});
     if (tiling.shape() != Shape::triangle) all.push_back({.turn_cost = 40});
     Field field;
+    SightGrid sight(map.board());
+    for (int i = 0; i < 80; ++i) sight.set_opaque(random.cell({40, 30}), true);
+    ThreatField threat(map.board());
+    threat.add(sight, {.at = {20, 15}, .range = 900, .needs_sight = true});
+    WarySearcher wary;
+    Lookout lookout;
+    std::vector<Cell> seen;
     const auto ask_all = [&] {
       for (const RouteOptions& options : all) {
         for (const auto& [from, to] : queries) found += searcher.route(costs, from, to, options).found() ? 1U : 0U;
       }
       for (const auto& [from, to] : queries) {
+        found += wary.route(costs, threat.levels(), from, to, {.care = {.linger = 50}}).found() ? 1U : 0U;
+        lookout.visible(sight, from, 1000, seen);
         const Source starts[] = {{from}, {to, 300}};
         const Cell goals[] = {to, {5, 5}};
         const Query query{.starts = starts, .goals = goals, .within = 2};

@@ -1,5 +1,6 @@
 // Pictures: every overlay on exactly its cell, one drawing for PNG and SVG, readable terminal views.
 #include <catch2/catch.hpp>
+#include <map>
 
 #include "saunter/draw/picture.hpp"
 #include "saunter/draw/terminal.hpp"
@@ -151,5 +152,41 @@ TEST_CASE("regions have colours of their own, way points and openings lie on the
     CHECK_FALSE(pixel_near({4, 4}, 0.0) == left);                     // a way point's dot
     CHECK(draw::to_svg(picture).find("<svg") != std::string::npos);
     CHECK(draw::terminal_view(picture, {}).find('O') != std::string::npos);
+  }
+}
+
+TEST_CASE("danger has one colour, deeper with the level, and what is not seen is darkened, in exactly their cells") {
+  Random random(11);
+  for (const Tiling tiling : all_tilings()) {
+    const Size size{130, 90};  // cells too small for wedges and numbers
+    const Map map = plain_map(tiling, size);
+    const SightGrid sight(map.board());
+    ThreatField field(map.board());
+    field.add(sight, {.at = {65, 45}, .range = 3000, .levels = {{40, 5}, {100, 1}}});
+    BitGrid seen(size);
+    for (std::uint32_t i = 0; i < size.cell_count(); ++i) seen.set(size.cell(CellIndex{i}), random.chance(50));
+    draw::Picture picture{.title = "t", .map = &map};
+    picture.layers.outlines = false;
+    picture.layers.coordinates = false;
+    picture.threat = &field;
+    picture.seen = &seen;
+    const Grid<Rgb> pixels = pixels_of(picture);
+    const draw::Layout layout = draw::layout(picture);
+    const auto brightness = [](Rgb c) { return int{c.red} + c.green + c.blue; };
+    std::map<std::pair<int, bool>, int> colors;  // of each level, seen and not: always the same
+    for (int i = 0; i < 400; ++i) {
+      const Cell cell = random.cell(size);
+      const Eigen::Vector2d p = layout.frame.centre(cell);
+      const Rgb pixel = pixels[Cell{static_cast<std::int32_t>(p.x()), static_cast<std::int32_t>(p.y())}];
+      const auto known = colors.try_emplace({field.level(cell), seen.test(cell)}, brightness(pixel)).first;
+      CHECK(std::abs(known->second - brightness(pixel)) <= 3);
+    }
+    REQUIRE(colors.size() == 6);
+    CHECK(colors[{5, true}] < colors[{1, true}]);
+    CHECK(colors[{1, false}] < colors[{1, true}]);
+    CHECK(colors[{0, false}] < colors[{0, true}]);
+    const std::string text = draw::terminal_view(picture, {.max_columns = 500});
+    CHECK(text.find('5') != std::string::npos);
+    CHECK(text.find("\u2591") != std::string::npos);
   }
 }

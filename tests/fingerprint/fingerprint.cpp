@@ -2,6 +2,8 @@
 #include <cstdio>
 
 #include "saunter/search/searcher.hpp"
+#include "saunter/threat/threat_field.hpp"
+#include "saunter/threat/wary.hpp"
 #include "support/random_maps.hpp"
 
 using namespace saunter;
@@ -16,12 +18,38 @@ int main() {
     }
   };
   Searcher searcher;
+  WarySearcher wary;
+  Lookout lookout;
+  std::vector<Cell> seen;
   for (std::uint64_t seed = 1; seed <= 700; ++seed) {
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());
     Map map = random_map(random, tiling, random_size(random, 40));
     if (random.chance(30)) add_random_edges(random, map);
     const CostGrid costs = bake(map, random_mover(random, tiling));
+    // What is seen and how dangerous it is, with arcs, and the ways that mind it.
+    SightGrid sight(map.board());
+    for (int i = 0; i < 60; ++i) sight.set_opaque(random.cell(map.size()), true);
+    ThreatField threat(map.board());
+    for (int i = 0; i < 4; ++i) {
+      ThreatSource source{.at = random.cell(map.size()), .levels = {{40, 5}, {100, 1}}, .needs_sight = i % 2 == 0};
+      source.range = static_cast<Length>(random.whole(100, 1200));
+      source.facing = random.whole(0, side_count(tiling) - 1);
+      source.arc = random.whole(1, 360);
+      threat.add(sight, source);
+    }
+    lookout.visible(sight, random.cell(map.size()), 1500, seen);
+    for (const Cell cell : seen) mix(map.size().index(cell).value());
+    for (std::uint32_t i = 0; i < map.size().cell_count(); ++i) {
+      mix(threat.levels()[CellIndex{i}]);
+      mix(static_cast<std::uint64_t>(threat.most_dangerous_side(map.size().cell(CellIndex{i}))));
+    }
+    const Cell begin = random.cell(map.size());
+    const Cell end = random.cell(map.size());
+    const WaryRoute& careful = wary.route(costs, threat.levels(), begin, end, {.care = {.wary = 150, .linger = 40}});
+    mix(careful.expanded());
+    mix(careful.measure().weighed);
+    for (const Cell cell : careful.cells()) mix(map.size().index(cell).value());
     std::vector<RouteOptions> all;
     for (const Algorithm by :
          {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::greedy, Algorithm::jump}) {

@@ -388,7 +388,7 @@ TEST_CASE("the front holds every best pair of cost and exposure, against all way
   CHECK(several > 30);
 }
 
-TEST_CASE("the ends of a front are the cheapest and the least exposed way; a bound on labels is told, on 100 maps") {
+TEST_CASE("the ends of a front are the cheapest and the least exposed way, a bound on labels is told, on 100 maps") {
   WarySearcher searcher;
   std::size_t cut = 0;
   for (std::uint64_t seed = 1; seed <= 100; ++seed) {

@@ -69,9 +69,10 @@ struct Picture {
   const ThreatField* threat = nullptr;  ///< level as depth of one colour, the number where it fits, a wedge on the side
                                         ///< most comes from; exposed parts of the path are marked
   std::span<const Watcher> watchers = {};
-  const BitGrid* seen = nullptr;         ///< all other cells are darkened
-  std::span<const Cell> hidden_by = {};  ///< cells that hide something asked for: framed
-  std::span<const PlotPoint> plot = {};  ///< cost against exposure, beside the map
+  const BitGrid* seen = nullptr;          ///< all other cells are darkened
+  std::span<const Cell> sight_line = {};  ///< two cells, joined by a line
+  std::span<const Cell> hidden_by = {};   ///< cells that hide something asked for: framed
+  std::span<const PlotPoint> plot = {};   ///< cost against exposure, beside the map
   const Cell* start = nullptr;
   const Cell* goal = nullptr;
   std::span<const Cell> starts = {};                            ///< several starts at once
