@@ -120,7 +120,6 @@ void wary(benchmark::State& state, Length care, Length linger) {
       sum += searcher.route(w.costs, w.field.levels(), from, to, {.care = {.wary = care, .linger = linger}}).expanded();
     }
     benchmark::DoNotOptimize(sum);
-    state.counters["expanded"] = static_cast<double>(sum) / routes;
   }
   per(state, routes);
 }
@@ -134,7 +133,6 @@ void plain(benchmark::State& state) {
       sum += searcher.route(w.costs, from, to, {.by = Algorithm::astar}).expanded();
     }
     benchmark::DoNotOptimize(sum);
-    state.counters["expanded"] = static_cast<double>(sum) / routes;
   }
   per(state, routes);
 }
@@ -143,15 +141,10 @@ void front(benchmark::State& state) {
   const Watched& w = watched();
   const auto asked = questions(w.costs);
   std::size_t next = 0;
-  double ways = 0;
-  double labels = 0;
   for (auto _ : state) {
     const auto& [from, to] = asked[next++ % asked.size()];
     const Front found = find_front(w.costs, w.field.levels(), from, to);
-    ways += static_cast<double>(found.ways.size());
-    labels += static_cast<double>(found.labels);
   }
-  state.counters["expanded"] = labels / static_cast<double>(next);
   per(state, 1);
 }
 
