@@ -4,10 +4,10 @@
 #include <sys/ioctl.h>
 #include <unistd.h>
 
-#include <charconv>
 #include <cstdlib>
 
 #include "saunter/draw/terminal.hpp"
+#include "saunter/io/way.hpp"
 
 namespace saunter::app {
 
@@ -94,12 +94,7 @@ draw::Picture Ready::picture() const {
 
 Cell parse_cell(const std::string& text, const std::string& option) {
   Cell cell;
-  const char* const end = text.data() + text.size();
-  const auto col = std::from_chars(text.data(), end, cell.col);
-  if (col.ec == std::errc{} && col.ptr != end && *col.ptr == ',') {
-    const auto row = std::from_chars(col.ptr + 1, end, cell.row);
-    if (row.ec == std::errc{} && row.ptr == end) return cell;
-  }
+  if (io::parse_cell(text, cell)) return cell;
   throw Refused{option + ": found \"" + text + "\", expected a cell as col,row"};
 }
 
@@ -194,6 +189,11 @@ std::string terminal_picture(const draw::Picture& picture) {
   std::string view = draw::terminal_view(picture, options);
   if (view.empty()) view = "(the map is too large to show here; use --draw FILE.png)\n";
   return view;
+}
+
+std::string exposure_text(const Exposure& measure) {
+  return fmt::format("exposure {} ({}, at most {} in a row)", decimal_sum(measure.exposure),
+                     counted(measure.exposed_steps, "exposed step", "exposed steps"), measure.longest);
 }
 
 std::string counted(std::uint64_t count, const std::string& one, const std::string& many) {

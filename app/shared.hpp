@@ -6,6 +6,7 @@
 #include "saunter/ground/bake.hpp"
 #include "saunter/io/layer.hpp"
 #include "saunter/search/route.hpp"
+#include "saunter/threat/wary.hpp"
 
 namespace saunter::app {
 
@@ -101,6 +102,9 @@ void refuse_cell(Answer& answer, const std::string& who, const Verdict& verdict)
 /// The terminal picture for standard output: in colour on a terminal unless NO_COLOR is set; a note when it is too
 /// wide.
 [[nodiscard]] std::string terminal_picture(const draw::Picture& picture);
+
+/// "exposure 12.4 (8 exposed steps, at most 5 in a row)"
+[[nodiscard]] std::string exposure_text(const Exposure& measure);
 
 /// "1 step", "2 steps".
 [[nodiscard]] std::string counted(std::uint64_t count, const std::string& one, const std::string& many);

@@ -147,11 +147,6 @@ Wariness parse_wariness(const WaryWords& words) {
   return care;
 }
 
-std::string exposure_text(const Exposure& measure) {
-  return fmt::format("exposure {} ({}, at most {} in a row)", decimal_sum(measure.exposure),
-                     counted(measure.exposed_steps, "exposed step", "exposed steps"), measure.longest);
-}
-
 Answer wary_route(const WaryQuestion& question) {
   const Wariness care = parse_wariness(question.words);
   auto kept = std::make_shared<Kept>();

@@ -30,7 +30,4 @@ struct WaryQuestion {
 };
 [[nodiscard]] Answer wary_route(const WaryQuestion& question);
 
-/// "exposure 12.4 (8 exposed steps, at most 5 in a row)"
-[[nodiscard]] std::string exposure_text(const Exposure& measure);
-
 }  // namespace saunter::app

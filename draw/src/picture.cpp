@@ -467,16 +467,8 @@ class Painter {
                                             frame_.centre(picture_.sight_line[1])};
       canvas_.line(line, {watcher_color}, 2);
     }
-    for (const Cell c : picture_.avoided) {
-      if (!map_.size().contains(c)) continue;
-      const double arm = std::clamp(cell * 0.25, 2.0, 12.0);
-      for (const double side : {-1.0, 1.0}) {
-        const Vector2d along{arm, arm * side};
-        const std::array<Vector2d, 2> stroke = {frame_.centre(c) - along, frame_.centre(c) + along};
-        canvas_.line(stroke, {white}, std::max(3.0, arm * 0.5));
-        canvas_.line(stroke, {night}, std::max(1.5, arm * 0.3));
-      }
-    }
+    for (const Cell c : picture_.avoided) paint_cross(c, night);
+    for (const Cell c : picture_.faults) paint_cross(c, goal_color);
     if (picture_.mark != nullptr && map_.size().contains(*picture_.mark)) {
       canvas_.ring(frame_.centre(*picture_.mark), std::clamp(layout_.cell * 0.36, 4.0, 20.0), {night}, 4);
       canvas_.ring(frame_.centre(*picture_.mark), std::clamp(layout_.cell * 0.36, 4.0, 20.0), {white}, 2);
@@ -485,6 +477,17 @@ class Painter {
     if (picture_.goal != nullptr) paint_end(*picture_.goal, "G", goal_color);
     for (const Cell start : picture_.starts) paint_end(start, "S", start_color);
     for (const Cell goal : picture_.goals) paint_end(goal, "G", goal_color);
+  }
+
+  void paint_cross(Cell cell, Rgb color) {
+    if (!map_.size().contains(cell)) return;
+    const double arm = std::clamp(std::max(layout_.cell, 4.0) * 0.25, 2.0, 12.0);
+    for (const double side : {-1.0, 1.0}) {
+      const Vector2d along{arm, arm * side};
+      const std::array<Vector2d, 2> stroke = {frame_.centre(cell) - along, frame_.centre(cell) + along};
+      canvas_.line(stroke, {white}, std::max(3.0, arm * 0.5));
+      canvas_.line(stroke, {color}, std::max(1.5, arm * 0.3));
+    }
   }
 
   void paint_end(Cell cell, std::string_view letter, Rgb color) {
@@ -526,6 +529,14 @@ class Painter {
       entry("hides what is behind", "");
     }
     if (!picture_.plot.empty()) paint_plot();
+    if (!picture_.faults.empty()) {
+      const Vector2d middle(left_ + 8, line_ - 5);
+      for (const double side : {-1.0, 1.0}) {
+        const std::array<Vector2d, 2> stroke = {middle - Vector2d(5, 5 * side), middle + Vector2d(5, 5 * side)};
+        canvas_.line(stroke, {goal_color}, 2.5);
+      }
+      entry("problem", "");
+    }
     if (!picture_.in_range.empty()) {
       canvas_.disc({left_ + 8, line_ - 5}, 4, {waypoint_color, 0.75});
       entry("can be acted on from there", "");

@@ -167,13 +167,5 @@ TEST_CASE("danger misused: exit code 2 and one line") {
       {"route demo/gulls.toml --from 1,10 --to 30,9 --wary 1 --limit 0", "--limit: found 0"},
       {"compare demo/gulls.toml --from 1,10 --to 30,9 --linger 1", "--linger: found without --wary"},
   };
-  for (const auto& [line, says] : list) {
-    INFO(line);
-    const Ran ran = run_line(line);
-    INFO(ran.err);
-    CHECK(ran.exit_code == 2);
-    CHECK(ran.out.empty());
-    CHECK(ran.err.find(says) != std::string::npos);
-    CHECK(std::count(ran.err.begin(), ran.err.end(), '\n') == 1);
-  }
+  check_refused(list);
 }

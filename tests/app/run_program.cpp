@@ -3,6 +3,7 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <catch2/catch.hpp>
 #include <cstdlib>
 #include <filesystem>
@@ -42,6 +43,18 @@ Ran run_line(const std::string& line, const std::string& input) {
   std::vector<std::string> list;
   for (std::string word; words >> word;) list.push_back(word);
   return run_program(list, input);
+}
+
+void check_refused(const std::vector<std::pair<std::string, std::string>>& lines) {
+  for (const auto& [line, says] : lines) {
+    INFO(line);
+    const Ran ran = run_line(line);
+    INFO(ran.err);
+    CHECK(ran.exit_code == 2);
+    CHECK(ran.out.empty());
+    CHECK(ran.err.find(says) != std::string::npos);
+    CHECK(std::count(ran.err.begin(), ran.err.end(), '\n') == 1);
+  }
 }
 
 }  // namespace saunter::test

@@ -20,4 +20,7 @@ struct Ran {
 /// The same from one line, split at blanks.
 [[nodiscard]] Ran run_line(const std::string& line, const std::string& input = {});
 
+/// Checks that each line ends with exit code 2, one line on standard error that says this, and nothing else.
+void check_refused(const std::vector<std::pair<std::string, std::string>>& lines);
+
 }  // namespace saunter::test

@@ -2,6 +2,7 @@
 /// The whole core in one include.
 #pragma once
 
+#include "saunter/check/inspect.hpp"
 #include "saunter/grid/area.hpp"
 #include "saunter/grid/bit_grid.hpp"
 #include "saunter/grid/cell.hpp"
@@ -39,6 +40,7 @@
 #include "saunter/sight/sight.hpp"
 #include "saunter/threat/cover.hpp"
 #include "saunter/threat/front.hpp"
+#include "saunter/threat/levels.hpp"
 #include "saunter/threat/side.hpp"
 #include "saunter/threat/threat_field.hpp"
 #include "saunter/threat/wary.hpp"

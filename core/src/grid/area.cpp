@@ -115,6 +115,18 @@ void ring_of_cells(Tiling tiling, Cell centre, int radius, std::vector<Cell>& ou
   std::erase_if(out, [&](Cell cell) { return tiling.edge_distance(centre, cell) != radius; });
 }
 
+void body_cells(Tiling tiling, Cell cell, int size, std::vector<Cell>& out) {
+  SAUNTER_EXPECT(size >= 1 && (size == 1 || tiling.shape() != Shape::triangle));
+  if (tiling.is_hex()) {
+    disk_of_cells(tiling, cell, size - 1, out);
+    return;
+  }
+  out.clear();
+  for (std::int32_t row = 0; row < size; ++row) {
+    for (std::int32_t col = 0; col < size; ++col) out.push_back({cell.col + col, cell.row + row});
+  }
+}
+
 Cell turned_about(Tiling tiling, Cell cell, Cell centre, int turns) {
   SAUNTER_EXPECT(tiling.shape() != Shape::triangle && turns >= 0);
   turns %= full_turn(tiling);

@@ -4,7 +4,6 @@
 #include <bit>
 
 #include "bearing.hpp"
-#include "saunter/grid/area.hpp"
 
 namespace saunter {
 namespace {
@@ -237,32 +236,6 @@ ThreatAround ThreatField::around(Cell cell, Side facing) const {
 std::uint16_t ThreatField::highest() const {
   const auto levels = levels_.values();
   return levels.empty() ? std::uint16_t{0} : *std::max_element(levels.begin(), levels.end());
-}
-
-Grid<std::uint16_t> levels_for_size(Tiling tiling, const Grid<std::uint16_t>& levels, int size) {
-  SAUNTER_EXPECT(size >= 1 && (size == 1 || tiling.shape() != Shape::triangle));
-  if (size == 1) return levels;
-  Grid<std::uint16_t> largest(levels.size());
-  std::vector<Cell> body;
-  for (std::int32_t row = 0; row < levels.size().rows; ++row) {
-    for (std::int32_t col = 0; col < levels.size().cols; ++col) {
-      const Cell at{col, row};
-      std::uint16_t most = 0;
-      const auto take = [&](Cell cell) {
-        if (levels.size().contains(cell)) most = std::max(most, levels[cell]);
-      };
-      if (tiling.is_hex()) {
-        disk_of_cells(tiling, at, size - 1, body);
-        for (const Cell cell : body) take(cell);
-      } else {
-        for (std::int32_t r = 0; r < size; ++r) {
-          for (std::int32_t c = 0; c < size; ++c) take({col + c, row + r});
-        }
-      }
-      largest[at] = most;
-    }
-  }
-  return largest;
 }
 
 }  // namespace saunter

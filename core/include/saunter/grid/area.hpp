@@ -27,6 +27,11 @@ void disk_of_cells(Tiling tiling, Cell centre, int radius, std::vector<Cell>& ou
 /// The cells exactly `radius` edge steps away, in reading order. @cost O(radius^2)
 void ring_of_cells(Tiling tiling, Cell centre, int radius, std::vector<Cell>& out);
 
+/// The cells a mover of a size covers: squares size x size with the cell at the top left, hexes all within size - 1
+/// steps, triangles the cell alone; they may lie off the map. In reading order; `out` is cleared first. O(cells)
+/// @pre size >= 1, 1 on triangles
+void body_cells(Tiling tiling, Cell cell, int size, std::vector<Cell>& out);
+
 /// A cell turned clockwise about another: quarters on squares, sixths on hexes. @pre not a triangle tiling; turns >= 0
 [[nodiscard]] Cell turned_about(Tiling tiling, Cell cell, Cell centre, int turns);
 

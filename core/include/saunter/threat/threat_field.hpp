@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "saunter/sight/sight.hpp"
+#include "saunter/threat/levels.hpp"
 #include "saunter/threat/side.hpp"
 
 namespace saunter {
@@ -71,7 +72,7 @@ class ThreatField {
   /// 0 .. 65,535. O(1). @pre the cell is on the map, here and below
   [[nodiscard]] std::uint16_t level(Cell cell) const { return levels_[cell]; }
   /// For searches that weigh danger.
-  [[nodiscard]] const Grid<std::uint16_t>& levels() const { return levels_; }
+  [[nodiscard]] const Levels& levels() const { return levels_; }
   /// 0 .. 255. @pre 0 <= side < side_count
   [[nodiscard]] int side(Cell cell, Side side) const { return sides_[cell][static_cast<unsigned>(side)]; }
   /// The side most comes from, the first clockwise from north among equals; -1 where nothing does.
@@ -108,7 +109,7 @@ class ThreatField {
 
   Board board_;
   BitGrid nowhere_;
-  Grid<std::uint16_t> levels_;
+  Levels levels_;
   Grid<std::array<std::uint8_t, 8>> sides_;
   std::vector<Record> records_;
   std::size_t alive_ = 0;
@@ -116,9 +117,5 @@ class ThreatField {
   Lookout lookout_;
   std::vector<Cell> seen_;
 };
-
-/// For a large mover the level of a place is the largest of the cells it covers. Off the map counts as 0.
-/// O(cells x cells of the mover). @pre size 1 on triangles
-[[nodiscard]] Grid<std::uint16_t> levels_for_size(Tiling tiling, const Grid<std::uint16_t>& levels, int size);
 
 }  // namespace saunter

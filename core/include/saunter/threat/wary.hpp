@@ -9,11 +9,9 @@
 
 #include "saunter/grid/grid.hpp"
 #include "saunter/search/field.hpp"
+#include "saunter/threat/levels.hpp"
 
 namespace saunter {
-
-/// Levels of danger, one for each cell: `ThreatField::levels()`, or a game's own.
-using Levels = Grid<std::uint16_t>;
 
 /// What danger is worth to a unit.
 struct Wariness {

@@ -61,6 +61,7 @@ struct Picture {
   std::span<const Cell> path = {};
   std::span<const Cell> waypoints = {};  ///< cells the way is straightened to: dots joined by a thin line
   std::span<const Cell> avoided = {};    ///< cells kept out of for one question: crosses
+  std::span<const Cell> faults = {};     ///< where something is wrong: crosses in a warning colour
   std::span<const Cell> in_range = {};   ///< cells that can be acted on from the field's cells: dots
   const Regions* regions = nullptr;      ///< each region in a colour of its own
   std::span<const Cell> cut_off = {};    ///< cells that can't be reached: hatched

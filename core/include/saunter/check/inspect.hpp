@@ -1,0 +1,74 @@
+/// @file
+/// Whether a finished way can be walked, and if not, everything that is wrong with it.
+#pragma once
+
+#include <optional>
+#include <span>
+#include <string_view>
+#include <vector>
+
+#include "saunter/ground/bake.hpp"
+#include "saunter/threat/wary.hpp"
+
+namespace saunter {
+
+/// What is wrong with a step, in the order in which it is looked for.
+enum class WayFault : std::uint8_t {
+  off_map,
+  cannot_stand,  ///< "blocked": the mover cannot stand there: terrain, too narrow, a unit, or another way at the same
+                 ///< time
+  not_a_step,    ///< not a neighbour this mover steps to; the same cell again
+  barrier,       ///< barriers alone forbid it
+  height,        ///< barriers and height limits forbid it
+  corner,        ///< what lies beside a corner forbids it
+  threat         ///< the level there is above the limit
+};
+/// "off-map", "blocked", "not-a-step", ...
+[[nodiscard]] std::string_view fault_name(WayFault fault);
+
+/// What stands in the way, where it is known.
+struct InTheWay {
+  enum class Kind : std::uint8_t { nothing, unit, way };
+  Kind kind = Kind::nothing;
+  std::size_t number = 0;  ///< of the unit, or of the other way
+  friend bool operator==(const InTheWay&, const InTheWay&) = default;
+};
+
+/// One thing wrong. Step 0 is standing on the first cell, step i the move into cell i.
+struct WayProblem {
+  std::size_t step = 0;
+  Cell at;
+  WayFault why = WayFault::off_map;
+  InTheWay by = {};
+  friend bool operator==(const WayProblem&, const WayProblem&) = default;
+};
+
+struct InspectOptions {
+  const BitGrid* occupied = nullptr;  ///< what the cost grid was baked with
+  /// Which unit covers each cell, from 1, 0 = none; for naming them. Same size as the map.
+  const Grid<std::uint32_t>* units = nullptr;
+  const Levels* levels = nullptr;             ///< danger of each place (see levels_for_size)
+  std::optional<std::uint16_t> highest = {};  ///< cells above this level are a problem (the first cell too)
+  /// Ways of others that set out at the same time, a cell a step; who has arrived stays. Two in one cell and two that
+  /// change places are a problem. Only cells are compared: for movers of size 1.
+  std::span<const std::span<const Cell>> others = {};
+};
+
+struct Inspection {
+  std::vector<WayProblem> problems = {};  ///< at most one a step, in order
+  /// Only where there are none:
+  Exposure measure = {};  ///< cost, exposure, longest exposed stretch
+  std::optional<std::uint32_t> turns =
+      {};  ///< changes of direction; not on triangles with 3 steps, where each step is one
+  [[nodiscard]] bool ok() const { return problems.empty(); }
+};
+
+/// Checks every step of a way, from wherever it came, against the map and a mover, and goes on after a problem. A step
+/// from a cell that is itself a problem is judged as if the mover stood there. Cells off the map are fine to ask about.
+///
+/// @pre `costs` was baked from this map, mover and `options.occupied`; the way is not empty
+/// @cost O(cells), and for a forbidden step a bake of the few cells about it
+[[nodiscard]] Inspection inspect_way(const Map& map, const Mover& mover, const CostGrid& costs,
+                                     std::span<const Cell> cells, const InspectOptions& options = {});
+
+}  // namespace saunter

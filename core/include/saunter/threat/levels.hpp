@@ -1,0 +1,17 @@
+/// @file
+/// Danger as a number for each cell.
+#pragma once
+
+#include "saunter/grid/grid.hpp"
+#include "saunter/grid/tiling.hpp"
+
+namespace saunter {
+
+/// Levels of danger, one for each cell: `ThreatField::levels()`, or a game's own.
+using Levels = Grid<std::uint16_t>;
+
+/// For a large mover the level of a place is the largest of the cells it covers. Off the map counts as 0.
+/// O(cells x cells of the mover). @pre size 1 on triangles
+[[nodiscard]] Levels levels_for_size(Tiling tiling, const Levels& levels, int size);
+
+}  // namespace saunter

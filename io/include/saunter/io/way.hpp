@@ -1,0 +1,23 @@
+/// @file
+/// Ways as cells, from files that others have written.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "saunter/grid/cell.hpp"
+#include "saunter/io/result.hpp"
+
+namespace saunter::io {
+
+/// Reads a way: JSON (`[[col,row],...]`, or an object whose `path` is such a list, as the program prints it) or CSV (a
+/// cell a line, `col,row`). Cells may lie off any map. "-" reads standard input.
+/// @errors file, line, what was found and what was expected; a way without cells
+[[nodiscard]] Result<std::vector<Cell>> read_way(const std::string& file);
+/// The same from text. @param name  for errors
+[[nodiscard]] Result<std::vector<Cell>> parse_way(std::string_view text, const std::string& name);
+/// "12,3": two 32-bit whole numbers and a comma, nothing else.
+[[nodiscard]] bool parse_cell(std::string_view text, Cell& cell);
+
+}  // namespace saunter::io

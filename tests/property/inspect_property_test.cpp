@@ -1,0 +1,219 @@
+// The check of a finished way: every legal one passes, and each fault is found where it is.
+#include <algorithm>
+#include <catch2/catch.hpp>
+
+#include "saunter/check/inspect.hpp"
+#include "saunter/search/searcher.hpp"
+#include "support/random_maps.hpp"
+#include "support/walk.hpp"
+
+using namespace saunter;
+using namespace saunter::test;
+
+namespace {
+
+/// What forbids a step, from whole maps: with barriers alone, then heights, then everything.
+std::optional<WayFault> fault_by_whole_maps(const Ground& c, const BitGrid& occupied, Cell from, Direction d) {
+  const auto legal = [&](const CostGrid& costs) { return !costs.open(from) || ((costs.moves(from) >> d) & 1U) != 0; };
+  std::vector<Terrain> kinds = c.map.kinds();
+  for (Terrain& kind : kinds) {
+    kind.cost = 100;
+    kind.is_void = false;
+  }
+  Map open(c.map.board(), kinds);
+  for (std::uint32_t i = 0; i < c.map.size().cell_count(); ++i) {
+    const Cell cell = c.map.size().cell(CellIndex{i});
+    if (c.map.has_heights()) open.set_height(cell, c.map.height_at(cell));
+    for (Direction e = 0; e < c.map.tiling().edge_count(); ++e) {
+      if (c.map.closed(cell, e)) open.set_closed(cell, e);
+    }
+  }
+  Mover any = c.mover;
+  any.costs.clear();
+  Mover light = any;
+  light.climb.reset();
+  light.drop.reset();
+  if (!legal(bake(open, light))) return WayFault::barrier;
+  if (!legal(bake(open, any))) return WayFault::height;
+  if (!legal(bake(c.map, c.mover, &occupied))) return WayFault::corner;
+  return std::nullopt;
+}
+
+}  // namespace
+
+TEST_CASE("every way that any search finds passes, at its cost, on 1,000 random maps") {
+  Searcher searcher;
+  WarySearcher wary;
+  std::size_t checked = 0;
+  for (std::uint64_t seed = 1; seed <= 1000; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Ground c = random_ground(random, 20, seed % 2 == 0);
+    const Cell from = random.cell(c.map.size());
+    const Cell to = random.cell(c.map.size());
+    const Levels levels = levels_for_size(c.map.tiling(), Levels(c.map.size(), 1), c.mover.size);
+    const auto check = [&](std::span<const Cell> cells, std::uint64_t cost) {
+      if (cells.empty()) return;
+      const Inspection found = inspect_way(c.map, c.mover, c.costs, cells, {.levels = &levels});
+      REQUIRE(found.ok());
+      CHECK(found.measure.cost == cost);
+      CHECK(found.measure.longest == cells.size() - 1);
+      CHECK(found.turns.has_value() == (c.costs.rules().steps != 3));
+      ++checked;
+    };
+    for (const Algorithm by :
+         {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::jump, Algorithm::greedy}) {
+      const Route& route = searcher.route(c.costs, from, to, {.by = by});
+      check(route.cells(), route.cost());
+    }
+    const Route& natural = searcher.route(c.costs, from, to, {.natural = true});
+    check(natural.cells(), natural.cost());
+    const WaryRoute& careful = wary.route(c.costs, levels, from, to);
+    check(careful.cells(), careful.measure().cost);
+  }
+  CHECK(checked > 1500);
+}
+
+TEST_CASE("a step is a problem exactly when it is not legal, for the reason whole maps give, on 1,500 random maps") {
+  std::array<std::size_t, 7> seen = {};
+  for (std::uint64_t seed = 1; seed <= 1500; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Ground c = random_ground(random, 14, seed % 4 != 0);
+    const Size size = c.map.size();
+    BitGrid occupied(size);
+    Grid<std::uint32_t> units(size);
+    for (int i = random.whole(0, 6); i > 0; --i) {
+      const Cell cell = random.cell(size);
+      occupied.set(cell);
+      units[cell] = static_cast<std::uint32_t>(i);
+    }
+    c.costs = bake(c.map, c.mover, &occupied);
+    Levels levels(size);
+    for (std::uint32_t i = 0; i < size.cell_count(); ++i) levels[CellIndex{i}] = random.chance(20) ? 5 : 1;
+    // A walk that keeps to its neighbours most of the time, whatever is there.
+    std::vector<Cell> way = {random.cell(size)};
+    for (int i = 0; i < 12; ++i) {
+      const int directions = c.map.tiling().direction_count();
+      way.push_back(random.chance(8) ? random.cell(size)
+                                     : c.map.tiling().neighbour(way.back(), random.whole(0, directions - 1)));
+    }
+    const InspectOptions options{
+        .occupied = &occupied, .units = &units, .levels = &levels, .highest = std::uint16_t{3}};
+    const Inspection found = inspect_way(c.map, c.mover, c.costs, way, options);
+    std::vector<WayProblem> expected;
+    for (std::size_t i = 0; i < way.size(); ++i) {
+      const Cell cell = way[i];
+      const Cell before = i > 0 ? way[i - 1] : cell;
+      const Direction d = i > 0 ? c.map.tiling().direction(before, cell) : 0;
+      WayProblem problem{i, cell, WayFault::off_map, {}};
+      bool any = true;
+      if (!size.contains(cell)) {
+        problem.why = WayFault::off_map;
+      } else if (!c.costs.open(cell)) {
+        problem.why = WayFault::cannot_stand;
+      } else if (i > 0 && (d < 0 || d >= c.costs.rules().steps)) {
+        problem.why = WayFault::not_a_step;
+      } else if (i > 0 && c.costs.open(before) && ((c.costs.moves(before) >> d) & 1U) == 0) {
+        problem.why = *fault_by_whole_maps(c, occupied, before, d);
+      } else if (levels[cell] > 3) {
+        problem.why = WayFault::threat;
+      } else {
+        any = false;
+      }
+      if (any) expected.push_back(problem);
+    }
+    // From a blocked cell a step may be forbidden too; those are looked at below.
+    std::vector<WayProblem> from_open;
+    for (WayProblem problem : found.problems) {
+      const bool from_blocked = problem.step > 0 && size.contains(way[problem.step - 1]) &&
+                                !c.costs.open(way[problem.step - 1]) && problem.why >= WayFault::barrier &&
+                                problem.why <= WayFault::corner;
+      if (problem.why == WayFault::cannot_stand && c.mover.size == 1) {
+        CHECK((problem.by.kind == InTheWay::Kind::unit) == occupied.test(problem.at));
+        if (occupied.test(problem.at)) CHECK(problem.by.number + 1 == units[problem.at]);
+      }
+      problem.by = {};
+      ++seen[static_cast<unsigned>(problem.why)];
+      if (!from_blocked) from_open.push_back(problem);
+      if (from_blocked && levels[problem.at] > 3) from_open.push_back({problem.step, problem.at, WayFault::threat, {}});
+    }
+    REQUIRE(from_open == expected);
+  }
+  for (const std::size_t count : seen) CHECK(count > 40);
+}
+
+TEST_CASE("the window about a step tells what the whole map tells, for every forbidden step of 150 random maps") {
+  std::size_t forbidden = 0;
+  for (std::uint64_t seed = 1; seed <= 150; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Ground c = random_ground(random, 9, true);
+    const BitGrid nobody(c.map.size());
+    for (std::uint32_t i = 0; i < c.map.size().cell_count(); ++i) {
+      const Cell from = c.map.size().cell(CellIndex{i});
+      if (!c.costs.open(from)) continue;
+      for (Direction d = 0; d < c.costs.rules().steps; ++d) {
+        const Cell to = c.map.tiling().neighbour(from, d);
+        if (!c.costs.open(to) || ((c.costs.moves(from) >> d) & 1U) != 0) continue;
+        const Cell way[] = {from, to};
+        const Inspection found = inspect_way(c.map, c.mover, c.costs, way);
+        REQUIRE(found.problems.size() == 1);
+        CHECK(found.problems[0].step == 1);
+        CHECK(found.problems[0].why == fault_by_whole_maps(c, nobody, from, d));
+        ++forbidden;
+      }
+    }
+  }
+  CHECK(forbidden > 500);
+}
+
+TEST_CASE("each fault by hand, at its step") {
+  Map map({Tiling::square(), {6, 4}}, {{.name = "sand"}, {.name = "rock", .cost = blocked}});
+  map.set_terrain({2, 1}, 1);
+  map.add_barrier({0, 2}, 1);
+  map.set_height({5, 3}, 9);
+  const Mover crab{.name = "crab", .climb = 2};
+  BitGrid occupied(map.size());
+  occupied.set({4, 0});
+  Grid<std::uint32_t> units(map.size());
+  units[Cell{4, 0}] = 3;
+  const CostGrid costs = bake(map, crab, &occupied);
+  Levels levels(map.size());
+  levels[Cell{0, 0}] = 7;
+  const std::vector<Cell> others = {{1, 3}, {0, 3}, {1, 3}};
+  const std::vector<std::span<const Cell>> ways = {others};
+  const auto why = [&](const std::vector<Cell>& cells) {
+    const InspectOptions options{
+        .occupied = &occupied, .units = &units, .levels = &levels, .highest = std::uint16_t{5}, .others = ways};
+    std::string text;
+    for (const WayProblem& problem : inspect_way(map, crab, costs, cells, options).problems) {
+      text += std::to_string(problem.step) + " " + std::string(fault_name(problem.why));
+      if (problem.by.kind == InTheWay::Kind::unit) text += " unit " + std::to_string(problem.by.number);
+      if (problem.by.kind == InTheWay::Kind::way) text += " way " + std::to_string(problem.by.number);
+      text += ";";
+    }
+    return text;
+  };
+  CHECK(why({{1, 0}}).empty());
+  CHECK(why({{1, 0}, {1, 1}, {1, 2}}).empty());
+  CHECK(why({{1, 0}, {1, -1}, {1, 0}}) == "1 off-map;");
+  CHECK(why({{1, 1}, {2, 1}, {3, 1}}) == "1 blocked;");
+  CHECK(why({{3, 0}, {4, 0}}) == "1 blocked unit 2;");
+  CHECK(why({{1, 0}, {3, 0}}) == "1 not-a-step;");
+  CHECK(why({{1, 0}, {1, 0}}) == "1 not-a-step;");
+  CHECK(why({{0, 2}, {1, 2}}) == "1 barrier;");
+  CHECK(why({{4, 3}, {5, 3}, {4, 2}}) == "1 height;");
+  CHECK(why({{1, 1}, {2, 2}}) == "1 corner;");
+  CHECK(why({{1, 1}, {0, 0}, {1, 0}}) == "1 threat;");
+  // Two in one cell, and two that change places.
+  CHECK(why({{0, 2}, {0, 3}}) == "1 blocked way 0;");
+  CHECK(why({{0, 3}, {1, 3}}) == "1 blocked way 0;");
+  CHECK(why({{1, 2}, {2, 2}, {2, 3}, {1, 3}}) == "3 blocked way 0;");
+  // Everything at once, none hides another.
+  CHECK(why({{9, 9}, {2, 1}, {3, 1}, {5, 1}, {5, 3}}) == "0 off-map;1 blocked;3 not-a-step;4 not-a-step;");
+  const Cell round[] = {{3, 2}, {4, 2}, {5, 1}, {5, 0}};
+  const Inspection walked = inspect_way(map, crab, costs, round);
+  CHECK(walked.turns == 2);
+  CHECK(walked.measure.cost == 341);
+}
