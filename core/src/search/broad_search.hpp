@@ -4,7 +4,7 @@
 
 #include <vector>
 
-#include "changed_moves.hpp"
+#include "saunter/search/changed_moves.hpp"
 #include "line.hpp"
 #include "pack.hpp"
 #include "question.hpp"

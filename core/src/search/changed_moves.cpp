@@ -1,4 +1,4 @@
-#include "changed_moves.hpp"
+#include "saunter/search/changed_moves.hpp"
 
 namespace saunter {
 namespace {

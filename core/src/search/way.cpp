@@ -4,7 +4,7 @@
 #include <array>
 #include <bit>
 
-#include "changed_moves.hpp"
+#include "saunter/search/changed_moves.hpp"
 #include "saunter/grid/area.hpp"
 
 namespace saunter {

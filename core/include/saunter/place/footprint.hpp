@@ -26,6 +26,9 @@ class Footprint {
   /// Turned clockwise on the screen about the anchor: quarters on squares, sixths on hexes.
   /// @pre turns == 0 on triangles
   [[nodiscard]] Footprint turned(Tiling tiling, int turns) const;
+  /// Left and right exchanged, as seen on the screen: columns change their sign; on hexes the anchor's column of
+  /// centres is the mirror.
+  [[nodiscard]] Footprint mirrored(Tiling tiling) const;
   /// The covered cells when the anchor stands on a cell; they may lie off the map. Appends nothing else to `out`,
   /// which is cleared first. O(cells); allocates only when `out` must grow.
   void cells_at(Tiling tiling, Cell anchor, std::vector<Cell>& out) const;
@@ -33,5 +36,16 @@ class Footprint {
  private:
   std::vector<Offset> parts_;
 };
+
+/// How a thing stands: mirrored first, then turned, then put with its anchor on a cell.
+struct Pose {
+  Cell at = {};
+  int turn = 0;  ///< 0 .. full_turn - 1
+  bool mirrored = false;
+  friend bool operator==(const Pose&, const Pose&) = default;
+};
+
+/// The cells a footprint covers in a pose; they may lie off the map. `out` is cleared first. O(cells x turns)
+void cells_in_pose(Tiling tiling, const Footprint& footprint, const Pose& pose, std::vector<Cell>& out);
 
 }  // namespace saunter
