@@ -6,7 +6,8 @@
 
 #include "saunter/grid/frame.hpp"
 #include "saunter/ground/bake.hpp"
-#include "saunter/place/occupancy.hpp"
+#include "saunter/place/fit.hpp"
+#include "saunter/search/searcher.hpp"
 #include "support/random_maps.hpp"
 
 using namespace saunter;
@@ -217,4 +218,202 @@ TEST_CASE("mirrored and turned footprints look as they should") {
       }
     }
   }
+}
+
+namespace {
+
+/// A board with things on it, and terms that ask for a bit of everything.
+struct Site {
+  Ground c;
+  Occupancy things;
+  Levels levels;
+  BitGrid walls;
+  std::vector<TerrainId> allowed;
+  std::vector<Rule> rules;
+  FitTerms terms;
+};
+
+void furnish(Random& random, Site& site, bool edges) {
+  site.c = random_ground(random, 16, edges);
+  const Board board = site.c.map.board();
+  site.things = Occupancy(board);
+  for (int i = random.whole(0, 4); i > 0; --i) {
+    const ThingId id = site.things.add(random_footprint(random));
+    (void)site.things.place(id, random_pose(random, board));
+  }
+  site.levels = Levels(board.size);
+  site.walls = BitGrid(board.size);
+  for (std::uint32_t i = 0; i < board.size.cell_count(); ++i) {
+    site.levels[CellIndex{i}] = random.chance(15) ? 4 : 0;
+    site.walls.set(board.size.cell(CellIndex{i}), random.chance(10));
+  }
+  FitTerms& terms = site.terms;
+  terms.map = &site.c.map;
+  if (random.chance(60)) terms.mover = &site.c.mover;
+  if (random.chance(20)) {
+    for (std::size_t id = 0; id < site.c.map.kinds().size(); ++id) {
+      if (random.chance(60)) site.allowed.push_back(static_cast<TerrainId>(id));
+    }
+    terms.allowed = site.allowed;
+  }
+  if (random.chance(40)) terms.flatness = random.whole(0, 3);
+  if (random.chance(80)) {
+    terms.things = &site.things;
+    if (site.things.thing_count() > 0 && random.chance(40)) terms.self = 1;
+  }
+  if (random.chance(50)) {
+    terms.levels = &site.levels;
+    terms.highest = std::uint16_t{3};
+  }
+  if (random.chance(30)) {
+    site.rules.push_back(either(against(board.tiling, site.walls, 2), no(near_to(board.tiling, site.walls, 2))));
+    terms.rules = site.rules;
+  }
+}
+
+/// The verdict from the definitions, cell by cell.
+bool fits_by_definition(const Site& site, const Footprint& footprint, const Pose& pose) {
+  const Map& map = site.c.map;
+  const FitTerms& terms = site.terms;
+  std::vector<Cell> cells;
+  cells_in_pose(map.tiling(), footprint, pose, cells);
+  if (map.tiling().shape() == Shape::triangle && map.tiling().kind(pose.at) != 0) return false;
+  if (!std::all_of(cells.begin(), cells.end(), [&](Cell cell) { return map.size().contains(cell); })) return false;
+  for (const Cell cell : cells) {
+    const TerrainId id = map.terrain_at(cell);
+    const Terrain& kind = map.kind(id);
+    if (!terms.allowed.empty()) {
+      if (std::count(terms.allowed.begin(), terms.allowed.end(), id) == 0) return false;
+    } else if ((terms.mover != nullptr ? terms.mover->cost_on(id, kind) : kind.cost) == blocked || kind.is_void) {
+      return false;
+    }
+    if (terms.things != nullptr && terms.things->at(cell) != 0 && terms.things->at(cell) != terms.self) return false;
+    if (terms.levels != nullptr && (*terms.levels)[cell] > *terms.highest) return false;
+    for (const Cell other : cells) {
+      if (terms.flatness && map.height_at(cell) - map.height_at(other) > *terms.flatness) return false;
+      const Direction d = map.tiling().direction(cell, other);
+      if (d >= 0 && d < map.tiling().edge_count() && map.closed(cell, d)) return false;
+    }
+  }
+  return std::all_of(terms.rules.begin(), terms.rules.end(), [&](const Rule& rule) { return rule.holds(cells); });
+}
+
+}  // namespace
+
+TEST_CASE("all legal spots are those that fit when asked alone, every turn, on 800 random maps of all tilings") {
+  Fitter fitter;
+  std::size_t legal = 0;
+  std::array<std::size_t, 6> reasons = {};
+  for (std::uint64_t seed = 1; seed <= 800; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Site site;
+    furnish(random, site, seed % 3 == 0);
+    const Footprint footprint = random_footprint(random);
+    const Board board = site.c.map.board();
+    const int turn = random.whole(0, full_turn(board.tiling) - 1);
+    const bool mirrored = random.chance(50);
+    const BitGrid spots = fitter.spots(site.terms, footprint, turn, mirrored);
+    for (std::uint32_t i = 0; i < board.size.cell_count(); ++i) {
+      const Pose pose{board.size.cell(CellIndex{i}), turn, mirrored};
+      const auto problems = fitter.problems(site.terms, footprint, pose);
+      REQUIRE(problems.empty() == fits_by_definition(site, footprint, pose));
+      REQUIRE(spots.test(pose.at) == problems.empty());
+      CHECK(std::is_sorted(problems.begin(), problems.end(),
+                           [](const FitProblem& a, const FitProblem& b) { return a.why < b.why; }));
+      for (const FitProblem& problem : problems) {
+        if (problem.why < FitFault::cuts_off) ++reasons[static_cast<unsigned>(problem.why)];
+        CHECK((problem.by != 0) == (problem.why == FitFault::occupied));
+        CHECK(problem.rule.empty() == (problem.why != FitFault::rule));
+      }
+      legal += problems.empty() ? 1U : 0U;
+    }
+    if (const auto nearest = nearest_spot(board.tiling, spots, {3, 3})) {
+      CHECK(spots.test(*nearest));
+      const auto best = best_spot(spots, [&](Cell cell) { return -distance_squared(board.tiling, {3, 3}, cell); });
+      CHECK(best == nearest);
+    } else {
+      CHECK(spots.count() == 0);
+    }
+  }
+  CHECK(legal > 3000);
+  for (const std::size_t count : reasons) CHECK(count > 200);
+}
+
+TEST_CASE("cuts-off is what regions made anew say, for single cells and large movers, on 1,500 random maps") {
+  Fitter fitter;
+  std::size_t cut = 0;
+  std::size_t held = 0;
+  for (std::uint64_t seed = 1; seed <= 1500; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Ground c = random_ground(random, 16, seed % 3 == 0);
+    const Size size = c.map.size();
+    const Regions regions(c.costs);
+    std::vector<Cell> keep;
+    for (int i = random.whole(1, 5); i > 0; --i) keep.push_back(random.cell(size));
+    for (int i = 0; i < 6; ++i) {
+      std::vector<Cell> blocks;
+      cells_in_pose(c.map.tiling(), random_footprint(random), random_pose(random, c.map.board()), blocks);
+      std::erase_if(blocks, [&](Cell cell) { return !size.contains(cell); });
+      BitGrid occupied(size);
+      for (const Cell cell : blocks) occupied.set(cell);
+      const Regions after(bake(c.map, c.mover, &occupied));
+      std::vector<Cell> expected;
+      for (const Cell cell : keep) {
+        if (regions.same(cell, keep.front()) && !after.same(cell, keep.front())) expected.push_back(cell);
+      }
+      const std::vector<Cell> found = fitter.cut_off(c.costs, c.mover.size, regions, keep, blocks);
+      REQUIRE(found == expected);
+      (expected.empty() ? held : cut) += 1;
+    }
+  }
+  CHECK(cut > 300);
+  CHECK(held > 3000);
+  CHECK(fitter.cut_off_answered_nearby() > fitter.cut_off_asked() / 2);
+  CHECK(fitter.cut_off_answered_nearby() < fitter.cut_off_asked());
+}
+
+TEST_CASE("each rule by hand") {
+  const Tiling square = Tiling::square();
+  const Size size{8, 6};
+  BitGrid wall(size);
+  wall.set({3, 2});
+  const Cell beside[] = {{2, 2}};
+  const Cell corner[] = {{0, 0}};
+  const Cell far[] = {{6, 4}, {7, 4}};
+  CHECK(against(square, wall).holds(beside));
+  CHECK(!against(square, wall, 2).holds(beside));
+  CHECK(against(square, wall, 2).holds(corner));  // the rim counts
+  CHECK(against(square, wall).holds(far));
+  CHECK(away_from(square, wall, 1).holds(beside));
+  CHECK(!away_from(square, wall, 2).holds(beside));
+  CHECK(away_from(square, wall, 5).holds(far));
+  CHECK(!away_from(square, wall, 6).holds(far));
+  CHECK(near_to(square, wall, 5).holds(far));
+  CHECK(!near_to(square, wall, 4).holds(far));
+  CHECK(both(near_to(square, wall, 1), no(against(square, wall, 2))).holds(beside));
+  CHECK(both(near_to(square, wall, 1), no(against(square, wall, 2))).name == "near by 1 step and not against 2");
+  BitGrid clear(size);
+  for (std::uint32_t i = 0; i < size.cell_count(); ++i)
+    clear.set(size.cell(CellIndex{i}), !wall.test(size.cell(CellIndex{i})));
+  CHECK(!clear_margin(square, clear, 1).holds(beside));
+  CHECK(!clear_margin(square, clear, 1).holds(corner));
+  const Cell middle[] = {{5, 3}};
+  CHECK(clear_margin(square, clear, 2).holds(middle));
+  CHECK(!clear_margin(square, clear, 3).holds(middle));
+  const CostGrid costs({square, size}, {.steps = 4}, [&](Cell cell) { return cell.col == 4 ? 0 : 100; });
+  Searcher searcher;
+  const Field reach = searcher.reach(costs, {0, 0});
+  CHECK(reached_within(reach, 300).holds(beside));
+  CHECK(!reached_within(reach, 200).holds(beside));
+  CHECK(!reached_within(reach, 9999).holds(far));
+  const Regions regions(costs);
+  CHECK(in_region(regions, 2).holds(far));
+  CHECK(!in_region(regions, 2).holds(beside));
+  const SightGrid sight({square, size}, wall);
+  const Cell behind[] = {{5, 2}};
+  CHECK(!seen_from(sight, {1, 2}).holds(behind));
+  CHECK(seen_from(sight, {1, 2}).holds(far));
+  CHECK(!seen_from(sight, {1, 2}, 400).holds(far));
 }

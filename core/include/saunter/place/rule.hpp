@@ -1,0 +1,43 @@
+/// @file
+/// What a game wants of a place: small named tests that can be put together.
+#pragma once
+
+#include <functional>
+#include <span>
+#include <string>
+
+#include "saunter/region/regions.hpp"
+#include "saunter/search/field.hpp"
+#include "saunter/sight/sight.hpp"
+
+namespace saunter {
+
+/// A test of the cells a thing would cover (all on the map), with a name for the verdict. What the ready ones look at
+/// is kept by reference and must live as long as the rule.
+struct Rule {
+  std::string name = {};
+  std::function<bool(std::span<const Cell>)> holds = {};
+};
+
+/// Both, either, not.
+[[nodiscard]] Rule both(Rule a, Rule b);
+[[nodiscard]] Rule either(Rule a, Rule b);
+[[nodiscard]] Rule no(Rule rule);
+
+/// At least so many edges of the thing's rim lie against these cells; the rim of the map counts as such.
+[[nodiscard]] Rule against(Tiling tiling, const BitGrid& cells, int edges = 1);
+/// No cell of the thing is nearer to one of these than so many edge steps on an open board (1: may touch, not overlap;
+/// 2: one cell between).
+[[nodiscard]] Rule away_from(Tiling tiling, const BitGrid& cells, int steps);
+/// Some cell of the thing is within so many edge steps of one of these.
+[[nodiscard]] Rule near_to(Tiling tiling, const BitGrid& cells, int steps);
+/// Every cell within so many edge steps of the thing is on the map and among these.
+[[nodiscard]] Rule clear_margin(Tiling tiling, const BitGrid& clear, int steps);
+/// Some cell of the thing, or beside it across an edge, is reached by the field for at most this cost.
+[[nodiscard]] Rule reached_within(const Field& field, Cost cost);
+/// Some cell of the thing is seen from a cell, within a range if one is given.
+[[nodiscard]] Rule seen_from(const SightGrid& sight, Cell from, std::optional<Length> range = {});
+/// All cells of the thing lie in one region.
+[[nodiscard]] Rule in_region(const Regions& regions, std::uint32_t id);
+
+}  // namespace saunter

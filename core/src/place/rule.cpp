@@ -1,0 +1,100 @@
+#include "saunter/place/rule.hpp"
+
+#include <algorithm>
+#include <memory>
+
+#include "saunter/grid/area.hpp"
+
+namespace saunter {
+namespace {
+
+/// Whether any cell within so many edge steps of one of the cells passes a test. Disks are made anew for each cell:
+/// things are small and so are margins.
+template <typename Test>
+bool any_within(Tiling tiling, std::span<const Cell> cells, int steps, Test&& test) {
+  std::vector<Cell> disk;
+  return std::any_of(cells.begin(), cells.end(), [&](Cell cell) {
+    disk_of_cells(tiling, cell, steps, disk);
+    return std::any_of(disk.begin(), disk.end(), test);
+  });
+}
+
+std::string steps_text(int steps) { return std::to_string(steps) + (steps == 1 ? " step" : " steps"); }
+
+}  // namespace
+
+Rule both(Rule a, Rule b) {
+  std::string name = a.name + " and " + b.name;
+  return {std::move(name),
+          [a = std::move(a.holds), b = std::move(b.holds)](auto cells) { return a(cells) && b(cells); }};
+}
+Rule either(Rule a, Rule b) {
+  std::string name = a.name + " or " + b.name;
+  return {std::move(name),
+          [a = std::move(a.holds), b = std::move(b.holds)](auto cells) { return a(cells) || b(cells); }};
+}
+Rule no(Rule rule) {
+  return {"not " + rule.name, [holds = std::move(rule.holds)](auto cells) { return !holds(cells); }};
+}
+
+Rule against(Tiling tiling, const BitGrid& cells, int edges) {
+  return {"against " + std::to_string(edges), [tiling, &cells, edges](std::span<const Cell> body) {
+            int met = 0;
+            for (const Cell cell : body) {
+              for (Direction d = 0; d < tiling.edge_count(); ++d) {
+                const Cell beside = tiling.neighbour(cell, d);
+                if (std::find(body.begin(), body.end(), beside) != body.end()) continue;
+                met += !cells.size().contains(beside) || cells.test(beside) ? 1 : 0;
+              }
+            }
+            return met >= edges;
+          }};
+}
+
+Rule away_from(Tiling tiling, const BitGrid& cells, int steps) {
+  return {"away by " + steps_text(steps), [tiling, &cells, steps](std::span<const Cell> body) {
+            return steps <= 0 ||
+                   !any_within(tiling, body, steps - 1, [&](Cell cell) { return cells.test_or_off(cell); });
+          }};
+}
+
+Rule near_to(Tiling tiling, const BitGrid& cells, int steps) {
+  return {"near by " + steps_text(steps), [tiling, &cells, steps](std::span<const Cell> body) {
+            return any_within(tiling, body, steps, [&](Cell cell) { return cells.test_or_off(cell); });
+          }};
+}
+
+Rule clear_margin(Tiling tiling, const BitGrid& clear, int steps) {
+  return {"clear margin of " + steps_text(steps), [tiling, &clear, steps](std::span<const Cell> body) {
+            return !any_within(tiling, body, steps, [&](Cell cell) {
+              const bool own = std::find(body.begin(), body.end(), cell) != body.end();
+              return !own && !clear.test_or_off(cell);
+            });
+          }};
+}
+
+Rule reached_within(const Field& field, Cost cost) {
+  return {"within reach", [&field, cost](std::span<const Cell> body) {
+            const Size size = field.board().size;
+            return any_within(field.board().tiling, body, 1, [&](Cell cell) {
+              return size.contains(cell) && field.reached(cell) && field.cost(cell) <= cost;
+            });
+          }};
+}
+
+Rule seen_from(const SightGrid& sight, Cell from, std::optional<Length> range) {
+  return {"seen", [&sight, from, range](std::span<const Cell> body) {
+            return std::any_of(body.begin(), body.end(), [&](Cell cell) {
+              const bool far = range && distance_squared(sight.board().tiling, from, cell) > farthest_squared(*range);
+              return !far && sees(sight, from, cell);
+            });
+          }};
+}
+
+Rule in_region(const Regions& regions, std::uint32_t id) {
+  return {"in region " + std::to_string(id), [&regions, id](std::span<const Cell> body) {
+            return std::all_of(body.begin(), body.end(), [&](Cell cell) { return regions.at(cell) == id; });
+          }};
+}
+
+}  // namespace saunter
