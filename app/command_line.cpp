@@ -86,6 +86,7 @@ int run_command_line(std::vector<std::string> words, std::string* out) {
   add_sight(app, chosen);
   add_threat(app, chosen);
   add_check(app, chosen);
+  add_fit(app, chosen);
   add_layer(app, chosen);
   add_convert(app, chosen);
   add_demo(app, chosen);

@@ -194,6 +194,13 @@ class Painter {
     for (const Cell cell : picture_.chokes) paint_lozenge(cell);
     if (picture_.layers.barriers) paint_barriers();
     if (picture_.layers.units) paint_things();
+    for (const Cell cell : picture_.spots) {
+      canvas_.disc(frame_.centre(cell), std::max(1.5, layout_.cell * 0.16), {start_color, 0.85});
+    }
+    for (const Cell cell : picture_.ghost) {
+      canvas_.fill(frame_.corners(cell), {unit_color, 0.35});
+      canvas_.outline(frame_.corners(cell), {unit_color}, std::max(2.0, layout_.cell / 9));
+    }
     for (const Cell cell : picture_.hidden_by) {
       canvas_.outline(frame_.corners(cell), {goal_color}, std::max(2.0, layout_.cell / 8));
     }
@@ -468,7 +475,6 @@ class Painter {
       canvas_.line(line, {watcher_color}, 2);
     }
     for (const Cell c : picture_.avoided) paint_cross(c, night);
-    for (const Cell c : picture_.faults) paint_cross(c, goal_color);
     if (picture_.mark != nullptr && map_.size().contains(*picture_.mark)) {
       canvas_.ring(frame_.centre(*picture_.mark), std::clamp(layout_.cell * 0.36, 4.0, 20.0), {night}, 4);
       canvas_.ring(frame_.centre(*picture_.mark), std::clamp(layout_.cell * 0.36, 4.0, 20.0), {white}, 2);
@@ -477,6 +483,8 @@ class Painter {
     if (picture_.goal != nullptr) paint_end(*picture_.goal, "G", goal_color);
     for (const Cell start : picture_.starts) paint_end(start, "S", start_color);
     for (const Cell goal : picture_.goals) paint_end(goal, "G", goal_color);
+    for (const Cell kept : picture_.keep_open) paint_end(kept, "K", waypoint_color);
+    for (const Cell fault : picture_.faults) paint_cross(fault, goal_color);
   }
 
   void paint_cross(Cell cell, Rgb color) {
@@ -529,6 +537,18 @@ class Painter {
       entry("hides what is behind", "");
     }
     if (!picture_.plot.empty()) paint_plot();
+    if (!picture_.spots.empty()) {
+      canvas_.disc({left_ + 8, line_ - 5}, 5, {start_color, 0.85});
+      entry("fits with its anchor here", "");
+    }
+    if (!picture_.ghost.empty()) {
+      canvas_.outline(swatch({unit_color, 0.35}), {unit_color}, 2);
+      entry("what it would cover", "");
+    }
+    if (!picture_.keep_open.empty()) {
+      canvas_.disc({left_ + 8, line_ - 5}, 6, {waypoint_color});
+      entry("to be kept open (K)", "");
+    }
     if (!picture_.faults.empty()) {
       const Vector2d middle(left_ + 8, line_ - 5);
       for (const double side : {-1.0, 1.0}) {

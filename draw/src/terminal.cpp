@@ -29,6 +29,10 @@ class Screen {
     if (picture.field != nullptr) shade_field(*picture.field);
     if (picture.threat != nullptr) show_threat(*picture.threat);
     if (picture.seen != nullptr) hide_unseen(*picture.seen);
+    for (const Cell& spot : picture.spots) mark(&spot, U'o', start_color);
+    for (const Cell& cell : picture.ghost) mark(&cell, U'U', unit_color);
+    for (const Cell& cell : picture.keep_open) mark(&cell, U'K', waypoint_color);
+    for (const Cell& fault : picture.faults) mark(&fault, U'!', goal_color);
     for (const Watcher& watcher : picture.watchers) mark(&watcher.source.at, U'@', watcher_color);
     for (const Thing& thing : picture.things) {
       for (const Cell cell : thing.cells) looks_[cell] = {U'U', unit_color, white, true};

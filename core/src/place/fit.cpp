@@ -41,16 +41,37 @@ class CellTerms {
   std::array<bool, max_terrain_kinds> ground_ = {};
 };
 
-/// The 64 bits of a row from a place on, clear beyond its ends.
-std::uint64_t bits_from(std::span<const std::uint64_t> words, std::int64_t place) {
-  const std::int64_t first = place >> 6;
-  const auto shift = static_cast<unsigned>(place & 63);
-  const auto at = [&](std::int64_t i) {
-    return i >= 0 && i < static_cast<std::int64_t>(words.size()) ? words[static_cast<std::size_t>(i)] : 0;
-  };
-  const std::uint64_t low = at(first) >> shift;
-  return shift == 0 ? low : low | at(first + 1) << (64 - shift);
-}
+/// Rows of bits with clear words around them, so that any shift of a row can be read without asking.
+class PaddedRows {
+ public:
+  PaddedRows(const BitGrid& bits, std::int32_t most_aside)
+      : pad_(static_cast<std::size_t>(most_aside) / 64 + 2),
+        stride_(bits.row_words(0).size() + 2 * pad_),
+        words_(stride_ * static_cast<std::size_t>(bits.size().rows), 0) {
+    for (std::int32_t row = 0; row < bits.size().rows; ++row) {
+      const auto from = bits.row_words(row);
+      std::copy(from.begin(), from.end(), words_.begin() + static_cast<std::ptrdiff_t>(start(row)));
+    }
+  }
+  /// Keeps of each bit of `out` only what is also set so many places further right.
+  void keep_shifted(std::span<std::uint64_t> out, std::int32_t row, std::int32_t aside) const {
+    // A whole number of words, then 0 to 63 places.
+    const std::int32_t words = aside >= 0 ? aside / 64 : -((63 - aside) / 64);
+    const auto shift = static_cast<unsigned>(aside - words * 64);
+    const std::uint64_t* from = words_.data() + static_cast<std::ptrdiff_t>(start(row)) + words;
+    if (shift == 0) {
+      for (std::size_t i = 0; i < out.size(); ++i) out[i] &= from[i];
+    } else {
+      for (std::size_t i = 0; i < out.size(); ++i) out[i] &= from[i] >> shift | from[i + 1] << (64 - shift);
+    }
+  }
+
+ private:
+  [[nodiscard]] std::size_t start(std::int32_t row) const { return static_cast<std::size_t>(row) * stride_ + pad_; }
+  std::size_t pad_;
+  std::size_t stride_;
+  std::vector<std::uint64_t> words_;
+};
 
 }  // namespace
 
@@ -155,28 +176,33 @@ BitGrid spots_among(Tiling tiling, const BitGrid& free, const Footprint& footpri
   BitGrid spots(size);
   // Where neighbours depend on the parity of a column, even and odd anchors are looked at apart.
   const bool by_column = tiling.shape() == Shape::hex_flat || tiling.shape() == Shape::triangle;
-  const auto end = static_cast<std::size_t>(size.cols) + BitGrid::margin;
+  std::array<std::vector<Offset>, 4> parts;  // by parity of row and column
+  std::int32_t most_aside = 0;
   std::vector<Cell> cells;
+  for (std::int32_t parity = 0; parity < 4; ++parity) {
+    const Cell anchor{parity & 1, parity >> 1};
+    cells_in_pose(tiling, footprint, {anchor, turn, mirrored}, cells);
+    for (const Cell cell : cells) {
+      parts[static_cast<unsigned>(parity)].push_back(cell - anchor);
+      // Farther than the map is wide nothing fits, and the padding need not follow.
+      most_aside = std::max(most_aside, std::min(std::abs(cell.col - anchor.col), size.cols + 1));
+    }
+  }
+  const PaddedRows rows(free, most_aside);
+  std::vector<std::uint64_t> legal(spots.row_words(0).size());
+  const auto end = static_cast<std::size_t>(size.cols) + BitGrid::margin;
   for (std::int32_t row = 0; row < size.rows; ++row) {
     const std::span<std::uint64_t> out = spots.row_words(row);
     for (std::int32_t odd = 0; odd < (by_column ? 2 : 1); ++odd) {
-      const Cell anchor{odd, row};
-      if (tiling.shape() == Shape::triangle && tiling.kind(anchor) != 0) continue;
-      cells_in_pose(tiling, footprint, {anchor, turn, mirrored}, cells);
+      if (tiling.shape() == Shape::triangle && tiling.kind({odd, row}) != 0) continue;
       constexpr std::uint64_t even_places = 0x5555'5555'5555'5555;  // the margin is even
-      const std::uint64_t mask = !by_column ? ~std::uint64_t{0} : odd == 0 ? even_places : even_places << 1U;
-      for (std::size_t i = 0; i < out.size(); ++i) {
-        std::uint64_t all = mask;
-        for (const Cell cell : cells) {
-          if (cell.row < 0 || cell.row >= size.rows) {
-            all = 0;
-          } else {
-            all &= bits_from(free.row_words(cell.row), static_cast<std::int64_t>(i * 64) + (cell.col - anchor.col));
-          }
-          if (all == 0) break;
-        }
-        out[i] |= all;
+      std::fill(legal.begin(), legal.end(), !by_column ? ~std::uint64_t{0} : even_places << static_cast<unsigned>(odd));
+      bool any = true;
+      for (const Offset part : parts[static_cast<unsigned>(odd + 2 * (row & 1))]) {
+        any = any && row + part.rows >= 0 && row + part.rows < size.rows && std::abs(part.cols) <= most_aside;
+        if (any) rows.keep_shifted(legal, row + part.rows, part.cols);
       }
+      for (std::size_t i = 0; any && i < out.size(); ++i) out[i] |= legal[i];
     }
     // A thing need not cover its anchor, but the anchor must be on the map.
     out[0] &= ~std::uint64_t{0} << BitGrid::margin;
@@ -200,34 +226,37 @@ unsigned Fitter::both_ways(const CostGrid& costs, Cell cell) const {
   return steps;
 }
 
-/// Whether what is left of the region about the lost places is in one piece there: then every way through them can go
-/// round.
-bool Fitter::hangs_together(const CostGrid& costs, std::span<const EntryChange> lost) {
+/// The pieces that what is left of the region falls into about the lost places. A single one: every way through them
+/// can go round.
+void Fitter::find_pieces(const CostGrid& costs, std::span<const EntryChange> lost) {
   Rect window;
   for (const EntryChange& change : lost) window = window.joined(Rect::of(change.cell));
   const std::int32_t reach = costs.tiling().shape() == Shape::triangle ? 2 : 1;  // columns a step can lead aside
   window = window.grown(reach, costs.size());
-  const auto own = [&](Cell cell) { return ground_.open(cell) && wanted_region_ == regions_->at(cell); };
-  std::size_t left = 0;
-  piece_.clear();
+  ++question_;
+  std::size_t count = 0;
   for (std::int32_t row = window.top; row < window.bottom; ++row) {
     for (std::int32_t col = window.left; col < window.right; ++col) {
-      if (!own({col, row})) continue;
-      if (left++ == 0) piece_.push_back({col, row});
+      const Cell first{col, row};
+      if (!ground_.open(first) || regions_->at(first) != wanted_region_ || marked(first)) continue;
+      if (floods_.size() <= count) floods_.emplace_back();
+      Flood& flood = floods_[count];
+      flood.line.assign(1, first);
+      flood.done = 0;
+      flood.root = count;
+      marks_[first] = question_ << 24U | count;
+      for (std::size_t i = 0; i < flood.line.size(); ++i) {
+        for (unsigned steps = both_ways(costs, flood.line[i]); steps != 0; steps &= steps - 1) {
+          const Cell next = costs.tiling().neighbour(flood.line[i], std::countr_zero(steps));
+          if (!window.contains(next) || marked(next)) continue;
+          marks_[next] = question_ << 24U | count;
+          flood.line.push_back(next);
+        }
+      }
+      ++count;
     }
   }
-  if (left == 0) return true;
-  ++question_;
-  marks_[piece_.front()] = question_ << 24U;
-  for (std::size_t i = 0; i < piece_.size(); ++i) {
-    for (unsigned steps = both_ways(costs, piece_[i]); steps != 0; steps &= steps - 1) {
-      const Cell next = costs.tiling().neighbour(piece_[i], std::countr_zero(steps));
-      if (!window.contains(next) || marks_[next] >> 24U == question_) continue;
-      marks_[next] = question_ << 24U;
-      piece_.push_back(next);
-    }
-  }
-  return piece_.size() == left;
+  floods_.resize(count);
 }
 
 std::size_t Fitter::root_of(std::size_t flood) {
@@ -268,65 +297,50 @@ std::vector<Cell> Fitter::cut_off(const CostGrid& costs, int mover_size, const R
     ++nearby_;
     return kept;
   }
-  const bool one_piece = hangs_together(costs, lost_);
-  if (one_piece) {
+  find_pieces(costs, lost_);
+  if (floods_.size() < 2) {
     ++nearby_;
     std::erase_if(kept, [&](Cell cell) { return ground_.open(cell); });
     return kept;
   }
-  flood_from(costs, kept);
-  std::vector<Cell> cut;
-  for (std::size_t i = 0; i < kept.size(); ++i) {
-    if (!ground_.open(kept[i]) || root_of(i) != root_of(0)) cut.push_back(kept[i]);
+  flood_pieces(costs);
+  // What no flood has seen belongs to the one that has not ended.
+  std::size_t rest = 0;
+  for (std::size_t i = 0; i < floods_.size(); ++i) {
+    if (floods_[i].done < floods_[i].line.size()) rest = root_of(i);
   }
-  return cut;
+  const auto piece = [&](Cell cell) { return marked(cell) ? root_of(marks_[cell] & 0xFF'FFFFU) : rest; };
+  const std::size_t first = piece(kept.front());
+  std::erase_if(kept, [&](Cell cell) { return ground_.open(cell) && piece(cell) == first; });
+  return kept;
 }
 
-/// Floods from all kept cells by turns, until each has met the first one's, is closed in, or the first one's is.
-void Fitter::flood_from(const CostGrid& costs, std::span<const Cell> kept) {
-  ++question_;
-  floods_.resize(kept.size());
-  for (std::size_t i = 0; i < kept.size(); ++i) {
-    Flood& flood = floods_[i];
-    flood.line.clear();
-    flood.done = 0;
-    flood.root = i;
-    if (!ground_.open(kept[i])) continue;
-    if (marks_[kept[i]] >> 24U == question_) {  // given twice
-      flood.root = marks_[kept[i]] & 0xFF'FFFFU;
-      continue;
-    }
-    marks_[kept[i]] = question_ << 24U | i;
-    flood.line.push_back(kept[i]);
-  }
-  std::vector<bool> open_set(kept.size());
+/// The pieces grow by turns until all have met, or all but one are closed in: the smaller ones decide.
+void Fitter::flood_pieces(const CostGrid& costs) {
   const auto undecided = [&] {
-    open_set.assign(kept.size(), false);
-    for (std::size_t i = 0; i < kept.size(); ++i) {
-      if (floods_[i].done < floods_[i].line.size()) open_set[root_of(i)] = true;
-    }
-    if (!open_set[root_of(0)]) return false;
-    for (std::size_t i = 1; i < kept.size(); ++i) {
-      if (root_of(i) != root_of(0) && open_set[root_of(i)]) return true;
+    std::size_t one = floods_.size();
+    for (std::size_t i = 0; i < floods_.size(); ++i) {
+      if (floods_[i].done == floods_[i].line.size()) continue;
+      if (one != floods_.size() && root_of(i) != one) return true;
+      one = root_of(i);
     }
     return false;
   };
   while (undecided()) {
     for (bool changed = false; !changed;) {
-      for (std::size_t i = 0; i < kept.size(); ++i) {
+      for (std::size_t i = 0; i < floods_.size(); ++i) {
         Flood& flood = floods_[i];
         if (flood.done == flood.line.size()) continue;
         const Cell cell = flood.line[flood.done++];
         for (unsigned steps = both_ways(costs, cell); steps != 0; steps &= steps - 1) {
           const Cell next = costs.tiling().neighbour(cell, std::countr_zero(steps));
-          std::uint64_t& mark = marks_[next];
-          if (mark >> 24U != question_) {
-            mark = question_ << 24U | i;
+          if (!marked(next)) {
+            marks_[next] = question_ << 24U | i;
             flood.line.push_back(next);
             continue;
           }
           const std::size_t mine = root_of(i);
-          const std::size_t other = root_of(mark & 0xFF'FFFFU);
+          const std::size_t other = root_of(marks_[next] & 0xFF'FFFFU);
           if (mine == other) continue;
           floods_[other].root = mine;
           changed = true;

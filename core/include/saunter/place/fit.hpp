@@ -78,7 +78,7 @@ class Fitter {
 
   /// Of the cells to keep open those that share a region with the first now, and would not if these cells were blocked.
   /// When what is open about the blocked cells hangs together there, nothing can be cut off; else floods set out from
-  /// all kept cells by turns until they have met or are closed in: O(cells of the smaller parts).
+  /// its pieces by turns until they have met or all but one are closed in: O(cells of the smaller parts).
   /// @param blocks  the cells a thing would cover
   [[nodiscard]] std::vector<Cell> cut_off(const CostGrid& costs, int mover_size, const Regions& regions,
                                           std::span<const Cell> keep_open, std::span<const Cell> blocks);
@@ -93,8 +93,9 @@ class Fitter {
     std::size_t root = 0;
   };
   [[nodiscard]] unsigned both_ways(const CostGrid& costs, Cell cell) const;
-  [[nodiscard]] bool hangs_together(const CostGrid& costs, std::span<const EntryChange> lost);
-  void flood_from(const CostGrid& costs, std::span<const Cell> kept);
+  [[nodiscard]] bool marked(Cell cell) const { return marks_[cell] >> 24U == question_; }
+  void find_pieces(const CostGrid& costs, std::span<const EntryChange> lost);
+  void flood_pieces(const CostGrid& costs);
   [[nodiscard]] std::size_t root_of(std::size_t flood);
 
   const Regions* regions_ = nullptr;  // of the question
@@ -103,7 +104,6 @@ class Fitter {
   std::vector<EntryChange> lost_;
   std::vector<Cell> cells_;
   std::vector<Cell> body_;
-  std::vector<Cell> piece_;
   Grid<std::uint64_t> marks_;  // question and flood
   std::uint64_t question_ = 0;
   std::vector<Flood> floods_;

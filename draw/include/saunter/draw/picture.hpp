@@ -61,6 +61,9 @@ struct Picture {
   std::span<const Cell> path = {};
   std::span<const Cell> waypoints = {};  ///< cells the way is straightened to: dots joined by a thin line
   std::span<const Cell> avoided = {};    ///< cells kept out of for one question: crosses
+  std::span<const Cell> spots = {};      ///< anchors at which a thing fits: discs
+  std::span<const Cell> ghost = {};      ///< the cells a thing would cover: framed
+  std::span<const Cell> keep_open = {};  ///< cells that must go on reaching each other: marked K
   std::span<const Cell> faults = {};     ///< where something is wrong: crosses in a warning colour
   std::span<const Cell> in_range = {};   ///< cells that can be acted on from the field's cells: dots
   const Regions* regions = nullptr;      ///< each region in a colour of its own
