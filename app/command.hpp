@@ -65,6 +65,7 @@ void add_sight(CLI::App& app, Chosen& chosen);
 void add_threat(CLI::App& app, Chosen& chosen);
 void add_check(CLI::App& app, Chosen& chosen);
 void add_fit(CLI::App& app, Chosen& chosen);
+void add_scatter(CLI::App& app, Chosen& chosen);
 void add_layer(CLI::App& app, Chosen& chosen);
 void add_convert(CLI::App& app, Chosen& chosen);
 void add_demo(CLI::App& app, Chosen& chosen);

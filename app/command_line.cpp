@@ -87,6 +87,7 @@ int run_command_line(std::vector<std::string> words, std::string* out) {
   add_threat(app, chosen);
   add_check(app, chosen);
   add_fit(app, chosen);
+  add_scatter(app, chosen);
   add_layer(app, chosen);
   add_convert(app, chosen);
   add_demo(app, chosen);

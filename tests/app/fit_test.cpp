@@ -123,3 +123,48 @@ TEST_CASE("fit misused: exit code 2 and one line") {
       {"fit demo/atoll.toml --footprint xx --at 1,1", "--footprint: found \"xx\", expected a cell as col,row"},
   });
 }
+
+TEST_CASE("scatter puts down the same things for the same seed, and says why there are not more") {
+  const auto scattered = [](std::vector<std::string> words) {
+    words.insert(words.begin(), {"scatter", "-", "--json"});
+    return run_program(words, shore);
+  };
+  const Ran ran = scattered({"--footprint", "x", "--count", "4", "--spacing", "1", "--seed", "7"});
+  CHECK(ran.exit_code == 0);
+  CHECK(ran.out == scattered({"--footprint", "x", "--count", "4", "--spacing", "1", "--seed", "7"}).out);
+  const Json json = Json::parse(ran.out);
+  CHECK(json["placed"].size() <= 4);
+  CHECK(json["asked"] == 4);
+  std::size_t sum = json["placed"].size() + json["too_near"].get<std::size_t>();
+  for (const auto& [why, count] : json["refused"].items()) sum += count.get<std::size_t>();
+  CHECK(sum == json["tried"].get<std::size_t>());
+  const Json all = Json::parse(scattered({"--footprint", "x", "--count", "99"}).out);
+  CHECK(all["placed"].size() == 16);  // every free cell: 24 less five of rock and three of the hut
+  CHECK(all["refused"]["ground"] == 5);
+  CHECK(all["refused"]["occupied"] == 3);
+  const Ran none = scattered({"--footprint", "xxxxxxx"});
+  CHECK(none.exit_code == 1);
+  CHECK(Json::parse(none.out)["placed"].empty());
+  CHECK(scattered({"--footprint", "x", "--chance", "0"}).exit_code == 1);
+  // With the gap to be kept open, however many are put down the two halves stay together.
+  const Json open = Json::parse(
+      scattered({"--footprint", "x", "--count", "99", "--mover", "crab", "--keep-open", "3,1", "--keep-open", "3,3"})
+          .out);
+  CHECK(open["refused"]["cuts-off"].get<int>() > 0);
+  for (const Json& one : open["placed"]) CHECK(one["at"] != Json::parse("[2,2]"));
+  const Json heavy = Json::parse(scattered({"--footprint", "xx*999", "--footprint", "x", "--count", "1"}).out);
+  CHECK(heavy["placed"][0]["footprint"] == "xx*999");
+}
+
+TEST_CASE("scatter misused: exit code 2 and one line") {
+  check_refused({
+      {"scatter demo/strand.toml", "--footprint is required"},
+      {"scatter demo/strand.toml --footprint x*0", "expected a weight of 1 to 999999"},
+      {"scatter demo/strand.toml --footprint x*two", "expected a weight of 1 to 999999"},
+      {"scatter demo/strand.toml --footprint x --count -1", "--count: found -1"},
+      {"scatter demo/strand.toml --footprint x --chance 101", "--chance: found \"101\""},
+      {"scatter demo/strand.toml --footprint x --spacing -1", "--spacing: found -1"},
+      {"scatter demo/mosaic.toml --footprint x --turned", "--turned: found on a triangle map"},
+      {"scatter demo/strand.toml --footprint x --keep-open 1,1", "--keep-open: found without --mover"},
+  });
+}

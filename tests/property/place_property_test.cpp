@@ -4,9 +4,10 @@
 #include <map>
 #include <set>
 
+#include "saunter/grid/dice.hpp"
 #include "saunter/grid/frame.hpp"
 #include "saunter/ground/bake.hpp"
-#include "saunter/place/fit.hpp"
+#include "saunter/place/scatter.hpp"
 #include "saunter/search/searcher.hpp"
 #include "support/random_maps.hpp"
 
@@ -372,6 +373,77 @@ TEST_CASE("cuts-off is what regions made anew say, for single cells and large mo
   CHECK(held > 3000);
   CHECK(fitter.cut_off_answered_nearby() > fitter.cut_off_asked() / 2);
   CHECK(fitter.cut_off_answered_nearby() < fitter.cut_off_asked());
+}
+
+TEST_CASE("scattered things fit, keep apart, and leave open what is to be kept open, on 400 random maps") {
+  Fitter fitter;
+  std::size_t placed = 0;
+  std::size_t refused = 0;
+  for (std::uint64_t seed = 1; seed <= 400; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Site site;
+    furnish(random, site, seed % 4 == 0);
+    const Board board = site.c.map.board();
+    const std::vector<ScatterThing> things = {
+        {random_footprint(random), 3}, {random_footprint(random), 0}, {Footprint(), 1}};
+    ScatterOptions options{.most = static_cast<std::size_t>(random.whole(0, 20)), .seed = seed};
+    options.spacing = random.whole(0, 2);
+    options.turned = random.chance(50);
+    options.mirrored = random.chance(50);
+    if (random.chance(30)) options.chance = static_cast<std::uint32_t>(random.whole(0, 10'000));
+    FitTerms terms = site.terms;
+    terms.self = 0;
+    const std::vector<Cell> keep = {random.cell(board.size), random.cell(board.size)};
+    const bool keeps = random.chance(40);
+    CostGrid costs;
+    Regions regions;
+    const BitGrid nobody(board.size);
+    if (keeps) {
+      terms.mover = &site.c.mover;
+      costs = bake(site.c.map, site.c.mover, terms.things != nullptr ? &site.things.blocking() : &nobody);
+      regions = Regions(costs);
+      terms.keep_open = keep;
+      terms.costs = &costs;
+      terms.regions = &regions;
+      terms.mover_size = site.c.mover.size;
+    }
+    site.terms = terms;
+    const ScatterResult result = scatter(fitter, terms, things, options);
+    CHECK(result.placed == scatter(fitter, terms, things, options).placed);
+    CHECK(result.placed.size() <= options.most);
+    std::size_t sum = result.placed.size() + result.too_near;
+    for (const std::size_t count : result.refused) sum += count;
+    CHECK(sum == result.tried);
+    if (result.placed.size() < options.most) CHECK(result.tried + result.passed_by == board.size.cell_count());
+    std::vector<std::vector<Cell>> bodies;
+    BitGrid occupied = terms.things != nullptr ? site.things.blocking() : nobody;
+    for (const Scattered& one : result.placed) {
+      CHECK(one.thing != 1);  // has no weight
+      CHECK(fits_by_definition(site, things[one.thing].footprint, one.pose));
+      std::vector<Cell> cells;
+      cells_in_pose(board.tiling, things[one.thing].footprint, one.pose, cells);
+      for (const std::vector<Cell>& other : bodies) {
+        for (const Cell a : cells) {
+          for (const Cell b : other) CHECK(board.tiling.edge_distance(a, b) > options.spacing);
+        }
+      }
+      for (const Cell cell : cells) occupied.set(cell);
+      bodies.push_back(cells);
+    }
+    if (keeps) {
+      const Regions after(bake(site.c.map, site.c.mover, &occupied));
+      if (regions.same(keep[0], keep[1])) CHECK(after.same(keep[0], keep[1]));
+    }
+    placed += result.placed.size();
+    refused += result.tried - result.placed.size();
+  }
+  CHECK(placed > 800);
+  CHECK(refused > 2000);
+  // The same everywhere: these numbers must never change.
+  Dice dice(1);
+  CHECK(dice.next() == 0x910A2DEC89025CC1);
+  CHECK(dice.below(1000) == 519);
 }
 
 TEST_CASE("each rule by hand") {

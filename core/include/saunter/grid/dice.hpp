@@ -1,0 +1,40 @@
+/// @file
+/// Chance that is the same on every machine.
+#pragma once
+
+#include <cstdint>
+
+#include "saunter/grid/expect.hpp"
+
+namespace saunter {
+
+/// A stream of numbers that follows from its seed alone (SplitMix64; Steele, Lea, Flood 2014). For maps and games, not
+/// for secrets. A small value; copy it to branch off.
+class Dice {
+ public:
+  explicit constexpr Dice(std::uint64_t seed) : state_(seed) {}
+
+  constexpr std::uint64_t next() {
+    std::uint64_t z = state_ += 0x9E37'79B9'7F4A'7C15;
+    z = (z ^ (z >> 30U)) * 0xBF58'476D'1CE4'E5B9;
+    z = (z ^ (z >> 27U)) * 0x94D0'49BB'1331'11EB;
+    return z ^ (z >> 31U);
+  }
+  /// 0 .. count - 1, each as likely as the others. @pre count > 0
+  constexpr std::uint64_t below(std::uint64_t count) {
+    SAUNTER_EXPECT(count > 0);
+    // What does not divide evenly is drawn again.
+    const std::uint64_t most = ~std::uint64_t{0} - ~std::uint64_t{0} % count;
+    for (;;) {
+      const std::uint64_t drawn = next();
+      if (drawn < most) return drawn % count;
+    }
+  }
+  /// Yes in so many of ten thousand cases.
+  constexpr bool chance(std::uint32_t ten_thousandths) { return below(10'000) < ten_thousandths; }
+
+ private:
+  std::uint64_t state_;
+};
+
+}  // namespace saunter

@@ -1,0 +1,52 @@
+/// @file
+/// Many things put down by chance and rules.
+#pragma once
+
+#include <array>
+#include <vector>
+
+#include "saunter/place/fit.hpp"
+
+namespace saunter {
+
+/// A kind of thing to scatter.
+struct ScatterThing {
+  Footprint footprint = {};
+  std::uint32_t weight = 1;  ///< how often it is chosen, beside the others; 0 = never
+};
+
+struct ScatterOptions {
+  std::size_t most = 10;          ///< things at the most
+  std::uint32_t chance = 10'000;  ///< that a cell is tried at all, in ten-thousandths
+  int spacing = 0;                ///< so many edge steps at least lie free between two of them
+  bool turned = false;            ///< by any turn; else as given
+  bool mirrored = false;          ///< or not, as chance has it
+  std::uint64_t seed = 1;
+};
+
+/// One that was put down.
+struct Scattered {
+  std::size_t thing = 0;  ///< its number in the list
+  Pose pose = {};
+  friend bool operator==(const Scattered&, const Scattered&) = default;
+};
+
+struct ScatterResult {
+  std::vector<Scattered> placed = {};
+  std::size_t tried = 0;      ///< cells that chance let through
+  std::size_t passed_by = 0;  ///< cells that it did not
+  std::size_t too_near = 0;   ///< tried, but too near to another one of them
+  /// Tried, but did not fit; by the first reason, in the order of FitFault.
+  std::array<std::size_t, 7> refused = {};
+};
+
+/// Goes through all cells in an order drawn from the seed and puts down what fits, until there are enough. The same
+/// seed gives the same things on every machine. Things put down are in each other's way, and count when it is asked
+/// what is cut off.
+///
+/// @pre some thing has weight; with `keep_open` also `terms.mover`
+/// @cost O(cells + cells tried x a question of fit); copies costs and regions where cells are to be kept open
+[[nodiscard]] ScatterResult scatter(Fitter& fitter, const FitTerms& terms, std::span<const ScatterThing> things,
+                                    const ScatterOptions& options = {});
+
+}  // namespace saunter

@@ -1,0 +1,118 @@
+#include "saunter/place/scatter.hpp"
+
+#include <algorithm>
+#include <numeric>
+
+#include "saunter/grid/area.hpp"
+#include "saunter/grid/dice.hpp"
+#include "saunter/ground/bake.hpp"
+
+namespace saunter {
+namespace {
+
+/// What grows as things are put down.
+class Ground {
+ public:
+  Ground(const FitTerms& terms, int spacing)
+      : terms_(terms), spacing_(spacing), covered_(terms.map->size()), near_(terms.map->size()) {
+    if (terms.keep_open.empty()) return;
+    SAUNTER_EXPECT(terms.mover != nullptr && terms.costs != nullptr && terms.regions != nullptr);
+    costs_ = *terms.costs;
+    regions_ = *terms.regions;
+    terms_.costs = &costs_;
+    terms_.regions = &regions_;
+    // Baked again with what is put down, the grid must keep what stood there before.
+    blocking_ = BitGrid(terms.map->size());
+    for (std::uint32_t i = 0; i < blocking_.size().cell_count(); ++i) {
+      const Cell cell = blocking_.size().cell(CellIndex{i});
+      if (terms.things == nullptr) break;
+      const ThingId self = terms.things->at(cell, terms.layer);
+      blocking_.set(cell, terms.things->blocking().test(cell) && !(self != 0 && self == terms.self));
+    }
+  }
+
+  [[nodiscard]] const FitTerms& terms() const { return terms_; }
+  [[nodiscard]] bool covered(Cell cell) const { return covered_.test_or_off(cell); }
+  [[nodiscard]] bool too_near(Cell cell) const { return near_.test_or_off(cell); }
+
+  void put(std::span<const Cell> cells) {
+    Rect block;
+    for (const Cell cell : cells) {
+      covered_.set(cell);
+      block = block.joined(Rect::of(cell));
+      disk_of_cells(terms_.map->tiling(), cell, spacing_, disk_);
+      for (const Cell near : disk_) {
+        if (near_.size().contains(near)) near_.set(near);
+      }
+    }
+    if (terms_.keep_open.empty()) return;
+    for (const Cell cell : cells) blocking_.set(cell);
+    regions_.update(costs_, rebake(costs_, *terms_.map, *terms_.mover, block, &blocking_));
+  }
+
+ private:
+  FitTerms terms_;
+  int spacing_;
+  BitGrid covered_;
+  BitGrid near_;  // cells too near to what was put down
+  BitGrid blocking_;
+  CostGrid costs_;
+  Regions regions_;
+  std::vector<Cell> disk_;
+};
+
+}  // namespace
+
+ScatterResult scatter(Fitter& fitter, const FitTerms& terms, std::span<const ScatterThing> things,
+                      const ScatterOptions& options) {
+  const Map& map = *terms.map;
+  const Tiling tiling = map.tiling();
+  const std::uint64_t weights =
+      std::accumulate(things.begin(), things.end(), std::uint64_t{0},
+                      [](std::uint64_t sum, const ScatterThing& t) { return sum + t.weight; });
+  SAUNTER_EXPECT(weights > 0 && options.spacing >= 0);
+  Dice dice(options.seed);
+  std::vector<std::uint32_t> order(map.size().cell_count());
+  std::iota(order.begin(), order.end(), 0U);
+  Ground ground(terms, options.spacing);
+  ScatterResult result;
+  std::vector<Cell> cells;
+  // The next of a drawn order is chosen when it is wanted (Fisher and Yates 1938).
+  for (std::size_t i = 0; i < order.size() && result.placed.size() < options.most; ++i) {
+    std::swap(order[i], order[i + static_cast<std::size_t>(dice.below(order.size() - i))]);
+    // Every number is drawn for every cell, so that one that is passed by changes nothing for the next.
+    const bool tried = dice.chance(options.chance);
+    std::uint64_t drawn = dice.below(weights);
+    Pose pose{.at = map.size().cell(CellIndex{order[i]})};
+    const auto turn = static_cast<int>(dice.below(static_cast<std::uint64_t>(full_turn(tiling))));
+    const bool mirrored = dice.below(2) == 1;
+    if (options.turned) pose.turn = turn;
+    if (options.mirrored) pose.mirrored = mirrored;
+    if (!tried) {
+      ++result.passed_by;
+      continue;
+    }
+    ++result.tried;
+    std::size_t thing = 0;
+    while (drawn >= things[thing].weight) drawn -= things[thing++].weight;
+    cells_in_pose(tiling, things[thing].footprint, pose, cells);
+    if (std::any_of(cells.begin(), cells.end(), [&](Cell cell) { return ground.covered(cell); })) {
+      ++result.refused[static_cast<unsigned>(FitFault::occupied)];
+      continue;
+    }
+    if (std::any_of(cells.begin(), cells.end(), [&](Cell cell) { return ground.too_near(cell); })) {
+      ++result.too_near;
+      continue;
+    }
+    const std::vector<FitProblem> problems = fitter.problems(ground.terms(), things[thing].footprint, pose);
+    if (!problems.empty()) {
+      ++result.refused[static_cast<unsigned>(problems.front().why)];
+      continue;
+    }
+    ground.put(cells);
+    result.placed.push_back({thing, pose});
+  }
+  return result;
+}
+
+}  // namespace saunter
