@@ -8,26 +8,17 @@ namespace saunter::app {
 namespace {
 
 /// The cells of a terrain, or of a unit, by name.
-const BitGrid& cells_named(Placing& kept, const std::string& name, const std::string& rule) {
+const BitGrid& cells_named(Placing& kept, const std::string& name) {
   const Map& map = kept.scenario.map;
-  auto cells = std::make_unique<BitGrid>(map.size());
-  bool known = false;
-  for (std::size_t id = 0; id < map.kinds().size(); ++id) {
-    if (map.kinds()[id].name != name) continue;
-    known = true;
-    for (std::uint32_t i = 0; i < map.size().cell_count(); ++i) {
-      if (map.terrain()[CellIndex{i}] == id) cells->set(map.size().cell(CellIndex{i}));
-    }
+  kept.cells.push_back(std::make_unique<BitGrid>(map.size()));
+  BitGrid& cells = *kept.cells.back();
+  for (std::uint32_t i = 0; i < map.size().cell_count(); ++i) {
+    if (map.kind(map.terrain()[CellIndex{i}]).name == name) cells.set(map.size().cell(CellIndex{i}));
   }
   if (const io::Unit* unit = kept.scenario.find_unit(name)) {
-    known = true;
-    for (const Cell cell : unit->cells) cells->set(cell);
+    for (const Cell cell : unit->cells) cells.set(cell);
   }
-  if (!known) {
-    throw Refused{"--rule: found \"" + name + "\" in \"" + rule + "\", expected the name of a terrain or a unit"};
-  }
-  kept.cells.push_back(std::move(cells));
-  return *kept.cells.back();
+  return cells;
 }
 
 /// Cells that count as walls: what cannot be stood on by terrain.
@@ -45,43 +36,34 @@ const BitGrid& walls(Placing& kept, bool the_opposite) {
   return *kept.cells.back();
 }
 
-constexpr const char* known_rules =
-    "against-wall:N, away-from:NAME:N, near:NAME:N, margin:N, seen-from:c,r, unseen-from:c,r or reach:c,r:COST";
-
-/// "against-wall:2" and so on.
-Rule parse_rule(Placing& kept, const std::string& text) {
-  const Map& map = kept.scenario.map;
-  const Tiling tiling = map.tiling();
-  const std::vector<std::string> words = split(text, ':');
-  const auto refuse = [&]() -> Rule { throw Refused{"--rule: found \"" + text + "\", expected " + known_rules}; };
-  const auto steps = [&](const std::string& word) {
-    return static_cast<int>(parse_hundredths(word, "--rule", 0, 10'000) / 100);
-  };
+/// A rule of the map, from its words.
+Rule rule_of(Placing& kept, const io::RuleWords& words) {
+  using Kind = io::RuleWords::Kind;
+  const Tiling tiling = kept.scenario.map.tiling();
   Rule rule;
-  if (words[0] == "against-wall" && words.size() == 2) {
-    rule = against(tiling, walls(kept, false), steps(words[1]));
-  } else if (words[0] == "margin" && words.size() == 2) {
-    rule = clear_margin(tiling, walls(kept, true), steps(words[1]));
-  } else if (words[0] == "away-from" && words.size() == 3) {
-    rule = away_from(tiling, cells_named(kept, words[1], text), steps(words[2]));
-  } else if (words[0] == "near" && words.size() == 3) {
-    rule = near_to(tiling, cells_named(kept, words[1], text), steps(words[2]));
-  } else if (words[0] == "seen-from" && words.size() == 2) {
-    rule = seen_from(kept.watch.sight, parse_cell_on(map, words[1], "--rule"));
-  } else if (words[0] == "unseen-from" && words.size() == 2) {
-    rule = no(seen_from(kept.watch.sight, parse_cell_on(map, words[1], "--rule")));
-  } else if (words[0] == "reach" && words.size() == 3) {
-    if (kept.mover == nullptr) throw Refused{"--rule: found \"" + text + "\" without --mover, which it needs"};
-    auto field =
-        std::make_unique<Field>(Searcher().reach(kept.costs, parse_cell_on(map, words[1], "--rule"), FieldOptions{}));
-    const auto cost = static_cast<Cost>(parse_hundredths(words[2], "--rule", 0, max_cost));
-    rule = reached_within(*field, cost);
-    kept.fields.push_back(std::move(field));
-  } else {
-    return refuse();
+  switch (words.kind) {
+    case Kind::against_wall: rule = against(tiling, walls(kept, false), words.steps); break;
+    case Kind::margin: rule = clear_margin(tiling, walls(kept, true), words.steps); break;
+    case Kind::away_from: rule = away_from(tiling, cells_named(kept, words.name), words.steps); break;
+    case Kind::near_to: rule = near_to(tiling, cells_named(kept, words.name), words.steps); break;
+    case Kind::seen_from: rule = seen_from(kept.watch.sight, words.cell); break;
+    case Kind::unseen_from: rule = no(seen_from(kept.watch.sight, words.cell)); break;
+    case Kind::reach:
+      if (kept.mover == nullptr) throw Refused{"rule \"" + words.text + "\": found no --mover, which it needs"};
+      kept.fields.push_back(std::make_unique<Field>(Searcher().reach(kept.costs, words.cell, FieldOptions{})));
+      rule = reached_within(*kept.fields.back(), words.cost);
+      break;
   }
-  rule.name = text;
+  rule.name = words.text;
   return rule;
+}
+
+io::RuleWords parse_rule(const Placing& kept, const std::string& text) {
+  const auto rule = io::parse_rule_words(text);
+  if (!rule) throw Refused{"--rule: found \"" + text + "\", expected " + io::rule_words_expected};
+  const std::string problem = kept.scenario.rule_problem(*rule);
+  if (!problem.empty()) throw Refused{"--rule: found \"" + text + "\", expected " + problem};
+  return *rule;
 }
 
 }  // namespace
@@ -91,7 +73,8 @@ void add_placing(CLI::App& command, PlacingWords& words) {
   command.add_option("--max-threat", words.max_threat, "on no cell above this level of danger");
   command.add_option("--flatness", words.flatness, "at most this difference of height under it");
   add_cells(command, "--keep-open", words.keep_open, "cells that must go on reaching each other; several");
-  add_cells(command, "--rule", words.rules, known_rules);
+  add_cells(command, "--rule", words.rules, io::rule_words_expected);
+  command.add_option("--rules", words.rule_set, "the rules of that name in the file (a --unit minds its own anyway)");
 }
 
 /// "xx/x." by rows, or on hexes "0,0 1,0" by offsets.
@@ -149,7 +132,16 @@ void Placing::prepare(const PlacingWords& words, const std::string& unit) {
     terms.levels = &watch.field.levels();
     terms.highest = static_cast<std::uint16_t>(*words.max_threat);
   }
-  for (const std::string& rule : words.rules) rules.push_back(parse_rule(*this, rule));
+  const io::RuleSet* const own = unit.empty() ? nullptr : scenario.find_rules(unit);
+  const io::RuleSet* const named = words.rule_set.empty() ? nullptr : scenario.find_rules(words.rule_set);
+  if (!words.rule_set.empty() && named == nullptr) {
+    throw Refused{"--rules: found \"" + words.rule_set + "\", expected a name in [rules]"};
+  }
+  for (const io::RuleSet* const set : {own, named == own ? nullptr : named}) {
+    if (set == nullptr) continue;
+    for (const io::RuleWords& rule : set->rules) rules.push_back(rule_of(*this, rule));
+  }
+  for (const std::string& rule : words.rules) rules.push_back(rule_of(*this, parse_rule(*this, rule)));
   terms.rules = rules;
   for (const std::string& cell : words.keep_open) {
     keep_open.push_back(parse_cell_on(map, cell, "--keep-open"));

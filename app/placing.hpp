@@ -14,6 +14,7 @@ struct PlacingWords {
   std::optional<int> flatness;
   std::vector<std::string> keep_open;
   std::vector<std::string> rules;
+  std::string rule_set;
 };
 void add_placing(CLI::App& command, PlacingWords& words);
 

@@ -37,7 +37,7 @@ class ScenarioReader {
   Scenario read() {
     const toml::table file = parse();
     const Fields top(source_, file, "the file",
-                     {"saunter", "title", "map", "terrain", "mover", "barrier", "unit", "threat"});
+                     {"saunter", "title", "map", "terrain", "mover", "barrier", "unit", "threat", "rules"});
     (void)top.whole("saunter", 1, 1);
     scenario_.title = top.text_or("title", "");
     const toml::node& map = top.require("map", "a [map] table");
@@ -54,6 +54,7 @@ class ScenarioReader {
     for (const auto* table : listed_tables(source_, top.find("barrier"), "barrier")) read_barrier(*table);
     for (const auto* table : listed_tables(source_, top.find("unit"), "unit")) read_unit(*table);
     for (const auto* table : listed_tables(source_, top.find("threat"), "threat")) read_threat(*table);
+    if (const toml::node* rules = top.find("rules")) read_rules(*rules);
     return std::move(scenario_);
   }
 
@@ -429,6 +430,27 @@ class ScenarioReader {
     scenario_.threats.push_back(std::move(threat));
   }
 
+  void read_rules(const toml::node& node) {
+    const std::string lists = "a [rules] table of lists such as hut = [\"against-wall:2\"]";
+    const toml::table* const table = node.as_table();
+    if (table == nullptr) source_.fail(node, describe(node), lists);
+    for (const auto& [key, value] : *table) {
+      const toml::array* const list = value.as_array();
+      if (list == nullptr) source_.fail(value, describe(value), lists);
+      RuleSet set{std::string(key.str()), {}};
+      for (const toml::node& entry : *list) {
+        const auto* const text = entry.as_string();
+        const auto rule = text == nullptr ? std::nullopt : parse_rule_words(text->get());
+        if (!rule) source_.fail(entry, describe(entry), rule_words_expected);
+        if (const std::string problem = scenario_.rule_problem(*rule); !problem.empty()) {
+          source_.fail(entry, describe(entry), problem);
+        }
+        set.rules.push_back(*rule);
+      }
+      scenario_.rules.push_back(std::move(set));
+    }
+  }
+
   std::vector<ThreatBand> read_levels(const Fields& fields) const {
     std::vector<ThreatBand> bands;
     const std::string expected = "[[fraction, level], ...] with fractions rising from above 0 to 1, levels 0 to 65535";
@@ -466,6 +488,23 @@ const Mover* Scenario::find_mover(std::string_view name) const {
 const Unit* Scenario::find_unit(std::string_view name) const {
   const auto found = std::find_if(units.begin(), units.end(), [&](const Unit& u) { return u.name == name; });
   return found == units.end() ? nullptr : &*found;
+}
+
+const RuleSet* Scenario::find_rules(std::string_view name) const {
+  const auto found = std::find_if(rules.begin(), rules.end(), [&](const RuleSet& set) { return set.name == name; });
+  return found == rules.end() ? nullptr : &*found;
+}
+
+std::string Scenario::rule_problem(const RuleWords& rule) const {
+  using Kind = RuleWords::Kind;
+  if (rule.kind == Kind::away_from || rule.kind == Kind::near_to) {
+    const auto& kinds = map.kinds();
+    const bool terrain = std::any_of(kinds.begin(), kinds.end(), [&](const Terrain& t) { return t.name == rule.name; });
+    if (!terrain && find_unit(rule.name) == nullptr) return "the name of a terrain or a unit";
+  } else if (rule.kind != Kind::against_wall && rule.kind != Kind::margin && !map.size().contains(rule.cell)) {
+    return "a cell of the map, which is " + std::to_string(map.size().cols) + " x " + std::to_string(map.size().rows);
+  }
+  return {};
 }
 
 BitGrid Scenario::occupied(std::string_view except) const {

@@ -56,6 +56,7 @@ class Writer {
     if (options_.barriers == BarrierForm::tables) write_barriers();
     for (const Unit& unit : scenario_.units) write_unit(unit);
     for (const Threat& threat : scenario_.threats) write_threat(threat);
+    write_rules();
     files_.front().bytes = std::move(text_);
     return std::move(files_);
   }
@@ -270,6 +271,16 @@ class Writer {
     if (!threat.source.facing) return;
     line("facing", quoted(std::string(side_name(map_.tiling(), *threat.source.facing))));
     line("arc", std::to_string(threat.source.arc));
+  }
+
+  void write_rules() {
+    if (scenario_.rules.empty()) return;
+    text_ += "\n[rules]\n";
+    for (const RuleSet& set : scenario_.rules) {
+      std::string list;
+      for (const RuleWords& rule : set.rules) list += (list.empty() ? "" : ", ") + quoted(rule.text);
+      line(quoted(set.name), "[" + list + "]");
+    }
   }
 
   const Scenario& scenario_;

@@ -37,6 +37,9 @@ between = [[4, 0], [5, 0]]
 name = "hut"
 at = [0, 0]
 footprint = ["xx", "x."]
+[rules]
+hut = ["against-wall:3"]
+lantern = ["seen-from:5,1", "near:rock:1"]
 [[threat]]
 name = "gull"
 at = [5, 3]
@@ -75,7 +78,9 @@ TEST_CASE("fit tells every reason, with its cell and who or which rule") {
   CHECK(reasons({"--footprint", "x", "--at", "2,2", "--mover", "crab", "--keep-open", "3,0", "--keep-open", "3,3",
                  "--keep-open", "4,1"}) == "cuts-off [3,3];");
   CHECK(reasons({"--footprint", "xx/x.", "--turn", "2", "--at", "5,1"}).empty());
-  CHECK(reasons({"--unit", "hut", "--at", "1,0"}).empty());  // its own cells are free to it
+  // Its own cells are free to it, and it minds the rules of its name.
+  CHECK(reasons({"--unit", "hut", "--at", "2,0"}) == "rule [2,0] against-wall:3;");
+  CHECK(reasons({"--unit", "hut", "--at", "0,0"}).empty());
   CHECK(reasons({"--unit", "hut", "--at", "0,0", "--mirrored"}) == "off-map [-1,0];");
   CHECK(reasons({"--size", "2", "--at", "0,1"}) == "ground [0,2];ground [1,2];occupied [0,1] hut;");
   CHECK(reasons({"--size", "1", "--at", "0,9"}) == "off-map [0,9];");
@@ -92,6 +97,7 @@ TEST_CASE("fit lists all spots, and the nearest") {
   // Beside the wall, seen from above but not through it.
   CHECK(json({"--footprint", "x", "--all", "--rule", "seen-from:5,1", "--rule", "near:rock:1"})["spots"] ==
         Json::parse("[[1,1],[3,1],[4,1],[5,1]]"));
+  CHECK(json({"--footprint", "x", "--all", "--rules", "lantern"})["spots"] == Json::parse("[[1,1],[3,1],[4,1],[5,1]]"));
   CHECK(json({"--footprint", "x", "--all", "--mover", "crab", "--rule", "reach:2,3:1", "--rule",
               "unseen-from:2,0"})["spots"] == Json::parse("[[0,3],[1,3],[3,3],[4,3]]"));
   CHECK(json({"--footprint", "x", "--all", "--rule", "margin:1"})["spots"] == Json::parse("[[2,1]]"));
@@ -115,9 +121,15 @@ TEST_CASE("fit misused: exit code 2 and one line") {
       {"fit demo/strand.toml --footprint x --at 1,1 --keep-open 2,2", "--keep-open: found without --mover"},
       {"fit demo/strand.toml --footprint x --at 1,1 --mover crab --keep-open 99,2", "--keep-open: found 99,2"},
       {"fit demo/strand.toml --footprint x --at 1,1 --rule shiny", "--rule: found \"shiny\", expected against-wall:N"},
-      {"fit demo/strand.toml --footprint x --at 1,1 --rule near:moss:2", "--rule: found \"moss\""},
-      {"fit demo/strand.toml --footprint x --at 1,1 --rule near:sand:x", "--rule: found \"x\""},
-      {"fit demo/strand.toml --footprint x --at 1,1 --rule reach:1,1:5", "without --mover, which it needs"},
+      {"fit demo/strand.toml --footprint x --at 1,1 --rule near:moss:2",
+       "--rule: found \"near:moss:2\", expected the name of a terrain or a unit"},
+      {"fit demo/strand.toml --footprint x --at 1,1 --rule near:sand:x",
+       "--rule: found \"near:sand:x\", expected against-wall:N"},
+      {"fit demo/strand.toml --footprint x --at 1,1 --rule reach:1,1:5", "rule \"reach:1,1:5\": found no --mover"},
+      {"fit demo/strand.toml --footprint x --at 1,1 --rule seen-from:99,1",
+       "expected a cell of the map, which is 48 x 32"},
+      {"fit demo/strand.toml --footprint x --at 1,1 --rules tent",
+       "--rules: found \"tent\", expected a name in [rules]"},
       {"fit demo/strand.toml --footprint x --at 1,1 --flatness -1", "--flatness: found -1"},
       {"fit demo/strand.toml --footprint x --at 1,1 --max-threat 99999", "--max-threat: found 99999"},
       {"fit demo/atoll.toml --footprint xx --at 1,1", "--footprint: found \"xx\", expected a cell as col,row"},

@@ -152,6 +152,8 @@ TEST_CASE("writing and reading again gives the same scenario: 300 random ones") 
     scenario.units.push_back({.name = "hut", .at = at, .blocks = random.chance(50), .cells = {at}});
     scenario.threats.push_back(
         {"gull", {.at = at, .range = 350, .levels = {{50, 4}, {100, 1}}, .needs_sight = true, .strength = 150}});
+    scenario.rules.push_back(
+        {"hut, the large one", {*parse_rule_words("near:hut:2"), *parse_rule_words("reach:0,0:1.5")}});
     WriteOptions options;
     options.terrain = static_cast<TerrainForm>(random.whole(0, 2));
     options.heights = static_cast<HeightForm>(random.whole(0, 1));
@@ -191,6 +193,8 @@ TEST_CASE("writing and reading again gives the same scenario: 300 random ones") 
     CHECK(again.units.at(0).blocks == scenario.units[0].blocks);
     CHECK(again.threats.at(0).source.range == 350);
     CHECK(again.threats.at(0).source.strength == 150);
+    CHECK(again.rules.at(0).name == "hut, the large one");
+    CHECK(again.rules.at(0).rules.at(1).cost == 150);
     CHECK(again.threats.at(0).source.levels.size() == 2);
   }
 }

@@ -10,6 +10,7 @@
 #include "saunter/ground/map.hpp"
 #include "saunter/ground/mover.hpp"
 #include "saunter/io/result.hpp"
+#include "saunter/io/rule.hpp"
 #include "saunter/place/footprint.hpp"
 #include "saunter/threat/threat_field.hpp"
 
@@ -38,10 +39,16 @@ struct Scenario {
   std::vector<Mover> movers;
   std::vector<Unit> units;
   std::vector<Threat> threats;
+  std::vector<RuleSet> rules;
 
   /// The mover of that name; the first of the file for an empty name. Null when there is none.
   [[nodiscard]] const Mover* find_mover(std::string_view name) const;
   [[nodiscard]] const Unit* find_unit(std::string_view name) const;
+  /// The rules of that name; null when there are none.
+  [[nodiscard]] const RuleSet* find_rules(std::string_view name) const;
+  /// What is wrong with a rule on this map, as what was expected ("the name of a terrain or a unit"); "" when nothing
+  /// is.
+  [[nodiscard]] std::string rule_problem(const RuleWords& rule) const;
   /// The cells under units that stand in the way, all but those of the unit named `except`.
   [[nodiscard]] BitGrid occupied(std::string_view except = {}) const;
   /// What hides what lies behind: opaque terrain and opaque units, all but the unit named `except`.
