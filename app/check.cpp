@@ -26,6 +26,7 @@ struct Kept : Ready {
   std::vector<std::span<const Cell>> others;
   Inspection found;
   std::vector<Cell> faults;
+  std::vector<Cell> shown;  // those on the map
 };
 
 std::vector<Cell> read_cells(const std::string& file) {
@@ -120,7 +121,10 @@ Answer check(const CheckCommand& options) {
     if (scenario.map.size().contains(problem.at)) kept->faults.push_back(problem.at);
   }
   draw::Picture picture = kept->picture();
-  picture.path = kept->cells;
+  for (const Cell cell : kept->cells) {
+    if (scenario.map.size().contains(cell)) kept->shown.push_back(cell);
+  }
+  picture.path = kept->shown;
   picture.faults = kept->faults;
   picture.start = &kept->cells.front();
   picture.goal = &kept->cells.back();

@@ -77,6 +77,9 @@ TEST_CASE("check tells all problems, or cost, exposure and turns") {
   const Ran text = run_program({"check", "-", "--path", "3,1 3,2", "--draw", folder.path("c.svg")}, shore);
   CHECK(text.out.find("step 1 at 3,2: blocked by hut") != std::string::npos);
   CHECK(folder.entries() == 1);
+  const Ran far =
+      run_program({"check", "-", "--path", "0,0 2147483647,-2147483648", "--draw", folder.path("f.png")}, shore);
+  CHECK(far.out.find("step 1 at 2147483647,-2147483648: off-map") != std::string::npos);
 }
 
 TEST_CASE("check reads ways from files, and sets them against others in time") {

@@ -84,6 +84,7 @@ TEST_CASE("fit tells every reason, with its cell and who or which rule") {
   CHECK(reasons({"--unit", "hut", "--at", "0,0", "--mirrored"}) == "off-map [-1,0];");
   CHECK(reasons({"--size", "2", "--at", "0,1"}) == "ground [0,2];ground [1,2];occupied [0,1] hut;");
   CHECK(reasons({"--size", "1", "--at", "0,9"}) == "off-map [0,9];");
+  CHECK(reasons({"--footprint", "xx", "--at", "2147483647,-2147483648"}) == "off-map [2147483647,-2147483648];");
 }
 
 TEST_CASE("fit lists all spots, and the nearest") {
@@ -91,6 +92,7 @@ TEST_CASE("fit lists all spots, and the nearest") {
   CHECK(all["fits"].is_null());
   CHECK(all["spots"] == Json::parse("[[2,0],[1,1],[2,1],[3,1],[0,3],[1,3],[2,3],[3,3]]"));
   CHECK(all["nearest"] == Json::parse("[3,3]"));
+  CHECK(json({"--footprint", "x", "--nearest", "2147483647,2147483647"})["nearest"] == Json::parse("[5,3]"));
   const Ran none = fit({"--footprint", "xxxxxxx", "--all"});
   CHECK(none.exit_code == 1);
   CHECK(Json::parse(none.out)["spots"] == Json::array());

@@ -333,6 +333,13 @@ TEST_CASE("all legal spots are those that fit when asked alone, every turn, on 8
       CHECK(spots.test(*nearest));
       const auto best = best_spot(spots, [&](Cell cell) { return -distance_squared(board.tiling, {3, 3}, cell); });
       CHECK(best == nearest);
+      Searcher searcher;
+      const Field reach = searcher.reach(site.c.costs, random.cell(board.size));
+      const auto cheapest = cheapest_spot(reach, spots);
+      const auto by_cost = best_spot(spots, [&](Cell cell) {
+        return reach.reached(cell) ? -std::int64_t{reach.cost(cell)} : std::int64_t{INT64_MIN};
+      });
+      CHECK(cheapest == (reach.reached(*by_cost) ? by_cost : std::nullopt));
     } else {
       CHECK(spots.count() == 0);
     }

@@ -10,6 +10,7 @@ namespace saunter {
 namespace {
 
 constexpr std::string_view points_up = "points up";
+constexpr std::int32_t far_away = 1 << 20;  // from any cell of any map
 
 /// What terms say about single cells.
 class CellTerms {
@@ -92,6 +93,9 @@ std::vector<FitProblem> Fitter::problems(const FitTerms& terms, const Footprint&
   const Map& map = *terms.map;
   const Tiling tiling = map.tiling();
   std::vector<FitProblem> found;
+  // So far away that cells about the anchor would leave the range of numbers: it is enough to name the anchor.
+  const auto beyond = [](std::int32_t place) { return place < -far_away || place > far_away; };
+  if (beyond(pose.at.col) || beyond(pose.at.row)) return {{FitFault::off_map, pose.at}};
   cells_in_pose(tiling, footprint, pose, cells_);
   std::sort(cells_.begin(), cells_.end());
   for (const Cell cell : cells_) {
@@ -352,6 +356,8 @@ void Fitter::flood_pieces(const CostGrid& costs) {
 }
 
 std::optional<Cell> nearest_spot(Tiling tiling, const BitGrid& spots, Cell wished) {
+  // Farther off, squares of distances would not fit, and all but the direction is the same.
+  wished = {std::clamp(wished.col, -far_away, far_away), std::clamp(wished.row, -far_away, far_away)};
   std::optional<Cell> nearest;
   std::int64_t least = 0;
   for (std::uint32_t i = 0; i < spots.size().cell_count(); ++i) {
