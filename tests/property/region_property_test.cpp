@@ -166,9 +166,9 @@ TEST_CASE("ten thousand cells opened and closed one after the other on a map of 
   }
 }
 
-TEST_CASE("cut off, and no return, on 1,000 random maps") {
+TEST_CASE("cut off, and no return, on 2,000 random maps") {
   std::size_t one_way = 0;
-  for (std::uint64_t seed = 1; seed <= 1000; ++seed) {
+  for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
     const Ground c = random_ground(random, 14, seed % 2 == 0);
@@ -266,9 +266,9 @@ TEST_CASE("chokes are the places whose loss splits their region, on 2,000 random
   CHECK(seen > 2000);
 }
 
-TEST_CASE("joins cost what a minimum spanning forest over the cheapest breaches costs, on 800 random maps") {
+TEST_CASE("joins cost what a minimum spanning forest over the cheapest breaches costs, on 2,000 random maps") {
   std::size_t joined = 0;
-  for (std::uint64_t seed = 1; seed <= 800; ++seed) {
+  for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());
@@ -427,6 +427,51 @@ TEST_CASE("the cells farthest apart: exact in trees, at least half elsewhere, on
     }
   }
   CHECK(trees > 120);
+}
+
+TEST_CASE("two regions are joined by the cheapest of all sets of cells, on tiny maps of all tilings") {
+  std::size_t joined = 0;
+  std::size_t apart = 0;
+  for (std::uint64_t seed = 1; seed <= 3000; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Tiling tiling = random.one_of(all_tilings());
+    const Size size{random.whole(2, 4), random.whole(2, 4)};
+    std::vector<Terrain> kinds = {{.name = "sand"}};
+    for (int i = 0; i < 3; ++i) {
+      kinds.push_back(
+          {.name = "wall" + std::to_string(i), .cost = blocked, .breach = static_cast<Cost>(random.whole(1, 900))});
+    }
+    kinds[3].breach = std::nullopt;
+    Map map({tiling, size}, kinds);
+    std::vector<Cell> walls;
+    for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
+      const auto id = static_cast<TerrainId>(random.chance(50) ? 0 : random.whole(1, 3));
+      map.set_terrain(size.cell(CellIndex{i}), id);
+      if (id == 1 || id == 2) walls.push_back(size.cell(CellIndex{i}));
+    }
+    const Mover mover{.name = "crab", .rules = {.steps = tiling.edge_count()}};
+    const CostGrid costs = bake(map, mover);
+    const Regions regions(costs);
+    if (regions.list().size() != 2 || walls.size() > 10) continue;
+    std::uint64_t least = never;
+    for (unsigned set = 0; set < 1U << walls.size(); ++set) {
+      CostGrid opened = costs;
+      std::uint64_t cost = 0;
+      for (std::size_t i = 0; i < walls.size(); ++i) {
+        if ((set >> i & 1U) == 0) continue;
+        opened.set_entry(walls[i], 100);
+        cost += *map.kind(map.terrain_at(walls[i])).breach;
+      }
+      if (cost < least && Regions(opened).same(regions.list()[0].first, regions.list()[1].first)) least = cost;
+    }
+    const JoinPlan plan = plan_joins(map, mover, costs, regions, BreachCosts(map, costs), {});
+    CHECK(plan.joins.size() == (least == never ? 0U : 1U));
+    CHECK(plan.cost == (least == never ? 0 : least));
+    (least == never ? apart : joined) += 1;
+  }
+  CHECK(joined > 200);
+  CHECK(apart > 20);
 }
 
 TEST_CASE(
