@@ -70,8 +70,12 @@ Json name_of(const Kept& kept, const FitProblem& problem) {
 
 void answer_at(Kept& kept, Answer& answer) {
   const Map& map = kept.scenario.map;
-  cells_in_pose(map.tiling(), kept.footprint, kept.pose, kept.ghost);
-  std::erase_if(kept.ghost, [&](Cell cell) { return !map.size().contains(cell); });
+  // Nothing is drawn of what lies far off, and its cells need not fit the range of numbers.
+  const Rect about = {-max_line_cells, -max_line_cells, 2 * max_line_cells, 2 * max_line_cells};
+  if (about.contains(kept.pose.at)) {
+    cells_in_pose(map.tiling(), kept.footprint, kept.pose, kept.ghost);
+    std::erase_if(kept.ghost, [&](Cell cell) { return !map.size().contains(cell); });
+  }
   kept.problems = kept.fitter.problems(kept.terms, kept.footprint, kept.pose);
   const bool fits = kept.problems.empty();
   if (!fits) answer.exit_code = exit_no;

@@ -82,7 +82,7 @@ void add_notes(const io::Scenario& scenario, const std::vector<std::size_t>& cou
     if (counts[id] == 0) notes.push_back("terrain " + scenario.map.kinds()[id].name + " is never used");
   }
   for (const Terrain& kind : scenario.map.kinds()) {
-    if (std::u32string_view(U"SGU*\u00D7").find(kind.glyph) == std::u32string_view::npos) continue;
+    if (std::u32string_view(U"SGUK*+!@\u00D7\u2591").find(kind.glyph) == std::u32string_view::npos) continue;
     std::string glyph;
     append_glyph(glyph, kind.glyph);
     notes.push_back("terrain " + kind.name + " has the glyph " + glyph + ", which terminal views use as a mark");

@@ -29,7 +29,7 @@ class Screen {
     if (picture.field != nullptr) shade_field(*picture.field);
     if (picture.threat != nullptr) show_threat(*picture.threat);
     if (picture.seen != nullptr) hide_unseen(*picture.seen);
-    for (const Cell& spot : picture.spots) mark(&spot, U'o', start_color);
+    for (const Cell& spot : picture.spots) mark(&spot, U'+', start_color);
     for (const Cell& cell : picture.ghost) mark(&cell, U'U', unit_color);
     for (const Cell& cell : picture.keep_open) mark(&cell, U'K', waypoint_color);
     for (const Cell& fault : picture.faults) mark(&fault, U'!', goal_color);

@@ -16,7 +16,8 @@ struct TerminalOptions {
 
 /// The map in glyphs: each cell two characters wide, shifted hex rows by one character, shifted hex columns by one
 /// line. Way cells show `*`, start `S`, goal `G`, things `U`, cells the mover cannot enter a `×` when the layer is
-/// asked for.
+/// asked for. Danger shows its level (`+` beyond 9), watchers `@`, what is not seen `░`, spots `+`, cells to be kept
+/// open `K`, what is wrong `!`.
 /// @return lines with line ends; empty when the map is larger than the options allow
 [[nodiscard]] std::string terminal_view(const Picture& picture, const TerminalOptions& options);
 
