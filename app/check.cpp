@@ -64,12 +64,7 @@ Answer check(const CheckCommand& options) {
   kept->cells = the_way(options);
   for (const std::string& file : options.against) kept->against.push_back(read_cells(file));
   InspectOptions asked;
-  if (options.max_threat) {
-    if (*options.max_threat < 0 || *options.max_threat > 65'535) {
-      throw Refused{fmt::format("--max-threat: found {}, expected 0 to 65535", *options.max_threat)};
-    }
-    asked.highest = static_cast<std::uint16_t>(*options.max_threat);
-  }
+  asked.highest = parse_level(options.max_threat);
   kept->make(options.common, options.walker);
   const io::Scenario& scenario = kept->scenario;
   if (!options.against.empty() && kept->mover->size != 1) {
@@ -77,7 +72,7 @@ Answer check(const CheckCommand& options) {
                               kept->mover->size)};
   }
   kept->watch = Watch(scenario, options.walker.as_unit);
-  kept->levels = levels_for_size(kept->costs.tiling(), kept->watch.field.levels(), kept->mover->size);
+  kept->levels = kept->watch.levels_for(*kept->mover);
   kept->occupied = scenario.occupied(options.walker.as_unit);
   kept->units = Grid<std::uint32_t>(kept->costs.size());
   for (std::size_t i = 0; i < scenario.units.size(); ++i) {

@@ -122,7 +122,7 @@ Answer compare(const Compare& options) {
   for (const std::string& name : split(by, ',')) entrants.push_back(parse_entrant(name));
   kept->make(options.common, options.walker);
   kept->watch = Watch(kept->scenario, options.walker.as_unit);
-  kept->levels = levels_for_size(kept->costs.tiling(), kept->watch.field.levels(), kept->mover->size);
+  kept->levels = kept->watch.levels_for(*kept->mover);
   for (Entrant& entrant : entrants) kept->entrants.push_back(run(*kept, std::move(entrant), options.repeat));
   // The measure of "optimal" is always asked for itself, whoever takes part.
   Searcher searcher;

@@ -36,6 +36,12 @@ const BitGrid& walls(Placing& kept, bool the_opposite) {
   return *kept.cells.back();
 }
 
+/// Made when the first rule looks.
+const SightGrid& sight_of(Placing& kept) {
+  if (!kept.sight) kept.sight = kept.scenario.sight(kept.hidden_unit);
+  return *kept.sight;
+}
+
 /// A rule of the map, from its words.
 Rule rule_of(Placing& kept, const io::RuleWords& words) {
   using Kind = io::RuleWords::Kind;
@@ -46,8 +52,8 @@ Rule rule_of(Placing& kept, const io::RuleWords& words) {
     case Kind::margin: rule = clear_margin(tiling, walls(kept, true), words.steps); break;
     case Kind::away_from: rule = away_from(tiling, cells_named(kept, words.name), words.steps); break;
     case Kind::near_to: rule = near_to(tiling, cells_named(kept, words.name), words.steps); break;
-    case Kind::seen_from: rule = seen_from(kept.watch.sight, words.cell); break;
-    case Kind::unseen_from: rule = no(seen_from(kept.watch.sight, words.cell)); break;
+    case Kind::seen_from: rule = seen_from(sight_of(kept), words.cell); break;
+    case Kind::unseen_from: rule = no(seen_from(sight_of(kept), words.cell)); break;
     case Kind::reach:
       if (kept.mover == nullptr) throw Refused{"rule \"" + words.text + "\": found no --mover, which it needs"};
       kept.fields.push_back(std::make_unique<Field>(Searcher().reach(kept.costs, words.cell, FieldOptions{})));
@@ -113,7 +119,7 @@ void Placing::prepare(const PlacingWords& words, const std::string& unit) {
     costs = bake_for(scenario, *mover, unit);
   }
   things = things_of(scenario);
-  watch = Watch(scenario, unit);
+  hidden_unit = unit;
   occupancy = Occupancy(map.board());
   for (const io::Unit& other : scenario.units) {
     const ThingId id = occupancy.add(other.footprint, 0, other.blocks);
@@ -125,12 +131,10 @@ void Placing::prepare(const PlacingWords& words, const std::string& unit) {
   if (words.flatness && *words.flatness < 0) {
     throw Refused{fmt::format("--flatness: found {}, expected at least 0", *words.flatness)};
   }
-  if (words.max_threat) {
-    if (*words.max_threat < 0 || *words.max_threat > 65'535) {
-      throw Refused{fmt::format("--max-threat: found {}, expected 0 to 65535", *words.max_threat)};
-    }
+  terms.highest = parse_level(words.max_threat);
+  if (terms.highest) {
+    watch = Watch(scenario, unit);
     terms.levels = &watch.field.levels();
-    terms.highest = static_cast<std::uint16_t>(*words.max_threat);
   }
   const io::RuleSet* const own = unit.empty() ? nullptr : scenario.find_rules(unit);
   const io::RuleSet* const named = words.rule_set.empty() ? nullptr : scenario.find_rules(words.rule_set);

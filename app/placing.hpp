@@ -25,7 +25,9 @@ struct Placing {
   const Mover* mover = nullptr;
   CostGrid costs;
   std::optional<Regions> regions;
-  Watch watch;
+  Watch watch;                     // only where a level is asked for
+  std::optional<SightGrid> sight;  // only where a rule looks
+  std::string hidden_unit;         // stands nowhere for these questions
   Occupancy occupancy;
   // What rules look at, for as long as they live.
   std::vector<std::unique_ptr<BitGrid>> cells;

@@ -312,7 +312,7 @@ Answer route(const RouteCommand& options) {
   if (options.straighten) find_waypoints(*kept);
   if (!kept->scenario.threats.empty() && !kept->cells().empty()) {
     kept->watch = Watch(kept->scenario, options.walker.as_unit);
-    const Levels levels = levels_for_size(kept->costs.tiling(), kept->watch.field.levels(), kept->mover->size);
+    const Levels levels = kept->watch.levels_for(*kept->mover);
     kept->measure = exposure_of(kept->costs, levels, kept->cells());
   }
 

@@ -7,6 +7,7 @@
 #include <cstdlib>
 
 #include "saunter/draw/terminal.hpp"
+#include "saunter/io/rule.hpp"
 #include "saunter/io/way.hpp"
 
 namespace saunter::app {
@@ -67,8 +68,18 @@ void check_edge_steps(const std::optional<int>& steps, const std::string& option
 }
 
 Watch::Watch(const io::Scenario& scenario, const std::string& as_unit)
-    : sight(scenario.sight(as_unit)), field(scenario.threat_field(sight)) {
+    : sight(scenario.threats.empty() ? SightGrid() : scenario.sight(as_unit)), field(scenario.threat_field(sight)) {
   for (const io::Threat& threat : scenario.threats) watchers.push_back({threat.name, threat.source});
+}
+
+Levels Watch::levels_for(const Mover& mover) const {
+  return levels_for_size(field.board().tiling, field.levels(), mover.size);
+}
+
+std::optional<std::uint16_t> parse_level(const std::optional<std::int64_t>& level) {
+  if (!level) return std::nullopt;
+  if (*level >= 0 && *level <= 65'535) return static_cast<std::uint16_t>(*level);
+  throw Refused{fmt::format("--max-threat: found {}, expected 0 to 65535", *level)};
 }
 
 Cell parse_cell_on(const Map& map, const std::string& text, const std::string& option) {
@@ -100,22 +111,10 @@ Cell parse_cell(const std::string& text, const std::string& option) {
 
 std::int64_t parse_hundredths(const std::string& text, const std::string& option, std::int64_t least,
                               std::int64_t most) {
-  const auto refuse = [&] {
-    throw Refused{option + ": found \"" + text + "\", expected " + to_decimal(least) + " to " + to_decimal(most) +
-                  " with at most two decimals"};
-  };
-  // By hand: a decimal point and at most two digits behind it, exact for every size.
-  const std::size_t point = text.find('.');
-  const std::string before = text.substr(0, point);
-  std::string after = point == std::string::npos ? "" : text.substr(point + 1);
-  const auto digits_only = [](const std::string& s) { return s.find_first_not_of("0123456789") == std::string::npos; };
-  const bool well_formed = !before.empty() && digits_only(before) && digits_only(after) && after.size() <= 2 &&
-                           before.size() <= 12 && (point == std::string::npos || !after.empty());
-  if (!well_formed) refuse();
-  after.resize(2, '0');
-  const std::int64_t value = std::stoll(before) * 100 + std::stoll(after);
-  if (value < least || value > most) refuse();
-  return value;
+  const std::optional<std::int64_t> value = io::parse_hundredths(text);
+  if (value && *value >= least && *value <= most) return *value;
+  throw Refused{option + ": found \"" + text + "\", expected " + to_decimal(least) + " to " + to_decimal(most) +
+                " with at most two decimals"};
 }
 
 Algorithm parse_algorithm(const std::string& name) {

@@ -69,7 +69,10 @@ struct Watch {
   std::vector<draw::Watcher> watchers;
 
   Watch() = default;
+  /// Where nothing watches, nothing is looked at: `sight` stays empty.
   Watch(const io::Scenario& scenario, const std::string& as_unit);
+  /// The level of each place of a mover.
+  [[nodiscard]] Levels levels_for(const Mover& mover) const;
 };
 
 /// "12,3": two 32-bit whole numbers and a comma, nothing else; refuses anything else, naming the option.
@@ -77,6 +80,8 @@ struct Watch {
 /// "12.5" in hundredths; refuses anything else, naming the option.
 [[nodiscard]] std::int64_t parse_hundredths(const std::string& text, const std::string& option, std::int64_t least,
                                             std::int64_t most);
+/// The number of --max-threat, if it was given; refuses what is no level.
+[[nodiscard]] std::optional<std::uint16_t> parse_level(const std::optional<std::int64_t>& level);
 /// "astar" and so on; refuses anything else, naming --by.
 [[nodiscard]] Algorithm parse_algorithm(const std::string& name);
 [[nodiscard]] std::vector<std::string> split(const std::string& text, char at);

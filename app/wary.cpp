@@ -138,12 +138,7 @@ Wariness parse_wariness(const WaryWords& words) {
     if (words.wary.empty()) throw Refused{"--linger: found without --wary, which it belongs to"};
     care.linger = static_cast<Length>(parse_hundredths(words.linger, "--linger", 0, 65'535));
   }
-  if (words.max_threat) {
-    if (*words.max_threat < 0 || *words.max_threat > 65'535) {
-      throw Refused{fmt::format("--max-threat: found {}, expected 0 to 65535", *words.max_threat)};
-    }
-    care.highest = static_cast<std::uint16_t>(*words.max_threat);
-  }
+  care.highest = parse_level(words.max_threat);
   return care;
 }
 
@@ -154,7 +149,7 @@ Answer wary_route(const WaryQuestion& question) {
   kept->to = question.to;
   kept->make(question.common, question.walker);
   kept->watch = Watch(kept->scenario, question.walker.as_unit);
-  kept->levels = levels_for_size(kept->costs.tiling(), kept->watch.field.levels(), kept->mover->size);
+  kept->levels = kept->watch.levels_for(*kept->mover);
 
   Answer answer;
   answer.keep = kept;

@@ -16,21 +16,19 @@ std::optional<std::int64_t> whole(const std::string& text, std::int64_t most) {
   return value;
 }
 
-/// "12.5" in hundredths.
-std::optional<std::int64_t> hundredths(const std::string& text) {
-  const std::size_t point = text.find('.');
-  const auto before = whole(text.substr(0, point), 40'000'000);
-  if (!before) return std::nullopt;
-  if (point == std::string::npos) return *before * 100;
-  std::string digits = text.substr(point + 1);
-  if (digits.empty() || digits.size() > 2) return std::nullopt;
-  const bool one = digits.size() == 1;
-  const auto after = whole(digits, 99);
-  if (!after) return std::nullopt;
-  return *before * 100 + *after * (one ? 10 : 1);
-}
-
 }  // namespace
+
+std::optional<std::int64_t> parse_hundredths(const std::string& text) {
+  const std::size_t point = text.find('.');
+  const std::string before = text.substr(0, point);
+  std::string after = point == std::string::npos ? "0" : text.substr(point + 1);
+  if (before.size() > 12 || after.empty() || after.size() > 2) return std::nullopt;
+  after.resize(2, '0');
+  const auto steps = whole(before, 999'999'999'999);
+  const auto rest = whole(after, 99);
+  if (!steps || !rest) return std::nullopt;
+  return *steps * 100 + *rest;
+}
 
 std::optional<RuleWords> parse_rule_words(const std::string& text) {
   using Kind = RuleWords::Kind;
@@ -69,7 +67,7 @@ std::optional<RuleWords> parse_rule_words(const std::string& text) {
         break;
       }
       case Kind::reach: {
-        const auto cost = hundredths(words[2]);
+        const auto cost = parse_hundredths(words[2]);
         if (!cost || *cost > max_cost) return std::nullopt;
         rule.cost = static_cast<Cost>(*cost);
         [[fallthrough]];

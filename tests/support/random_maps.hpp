@@ -5,20 +5,16 @@
 #include <cstdint>
 #include <vector>
 
+#include "saunter/grid/dice.hpp"
 #include "saunter/ground/bake.hpp"
 
 namespace saunter::test {
 
-/// SplitMix64: small, and the same everywhere (the standard's distributions are not).
+/// The library's own stream of numbers, with what tests want of it (the standard's distributions differ by machine).
 class Random {
  public:
-  explicit Random(std::uint64_t seed) : state_(seed) {}
-  std::uint64_t next() {
-    std::uint64_t z = state_ += 0x9E3779B97F4A7C15ULL;
-    z = (z ^ (z >> 30U)) * 0xBF58476D1CE4E5B9ULL;
-    z = (z ^ (z >> 27U)) * 0x94D049BB133111EBULL;
-    return z ^ (z >> 31U);
-  }
+  explicit Random(std::uint64_t seed) : dice_(seed) {}
+  std::uint64_t next() { return dice_.next(); }
   /// A whole number from low to high, both included.
   int whole(int low, int high) {
     return low + static_cast<int>(next() % (static_cast<std::uint64_t>(high) - static_cast<std::uint64_t>(low) + 1));
@@ -33,7 +29,7 @@ class Random {
   Cell cell(Size size) { return {whole(0, size.cols - 1), whole(0, size.rows - 1)}; }
 
  private:
-  std::uint64_t state_;
+  Dice dice_;
 };
 
 inline const std::vector<Tiling>& all_tilings() {

@@ -4,6 +4,7 @@
 
 #include "saunter/grid/area.hpp"
 #include "saunter/grid/whole_plane.hpp"
+#include "saunter/search/way.hpp"
 
 namespace saunter {
 namespace {
@@ -57,8 +58,12 @@ class Inspector {
       if (const auto problem = problem_at(i)) found.problems.push_back(*problem);
     }
     if (!found.ok()) return found;
-    const Levels none = options_.levels == nullptr ? Levels(costs_.size()) : Levels();
-    found.measure = exposure_of(costs_, options_.levels == nullptr ? none : *options_.levels, cells_);
+    if (options_.levels != nullptr) {
+      found.measure = exposure_of(costs_, *options_.levels, cells_);
+    } else {
+      const std::uint64_t cost = *cost_of_way(costs_, cells_);
+      found.measure = {.cost = cost, .weighed = cost, .covered_steps = static_cast<std::uint32_t>(cells_.size() - 1)};
+    }
     if (costs_.rules().steps != 3) found.turns = turns();
     return found;
   }

@@ -52,8 +52,8 @@ struct FitTerms {
 
   std::span<const Rule> rules = {};
 
-  /// For `cuts_off`: these cells must go on reaching each other (give a unit's own cell so that it is not trapped) (as
-  /// places of the mover of `costs`); those that share a region with the first one now. `costs` and `regions` are those
+  /// For `cuts_off`: these cells must go on reaching each other, as places of the mover of `costs` (a unit's own cell:
+  /// it is not trapped); those that share a region with the first one now. `costs` and `regions` are those
   /// without the thing: lift it first.
   std::span<const Cell> keep_open = {};
   const CostGrid* costs = nullptr;

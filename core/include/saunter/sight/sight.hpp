@@ -23,7 +23,7 @@ namespace saunter {
 class SightGrid {
  public:
   SightGrid() = default;
-  /// Nothing is opaque. O(cells / 64).
+  /// Nothing is opaque. O(cells)
   explicit SightGrid(Board board);
   /// @pre opaque.size() == board.size. O(cells)
   SightGrid(Board board, const BitGrid& opaque);

@@ -25,6 +25,9 @@ struct RuleWords {
 inline constexpr const char* rule_words_expected =
     "against-wall:N, away-from:NAME:N, near:NAME:N, margin:N, seen-from:c,r, unseen-from:c,r or reach:c,r:COST";
 
+/// "12.5" in hundredths: digits, perhaps a point and one or two digits more, exact for every size; else nothing.
+[[nodiscard]] std::optional<std::int64_t> parse_hundredths(const std::string& text);
+
 /// Takes a rule apart, or nothing when it is none of those. Names and cells are not looked up.
 [[nodiscard]] std::optional<RuleWords> parse_rule_words(const std::string& text);
 
