@@ -155,7 +155,6 @@ void Placing::prepare(const PlacingWords& words, const std::string& unit) {
   regions.emplace(costs);
   terms.keep_open = keep_open;
   terms.costs = &costs;
-  terms.mover_size = mover->size;
   terms.regions = &*regions;
 }
 

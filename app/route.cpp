@@ -103,7 +103,7 @@ RouteOptions search_options(const RouteCommand& options, Kept& kept) {
   for (const std::string& cell : options.to) kept.to.push_back(parse_cell(cell, "--to"));
   for (const std::string& cell : options.avoid) kept.avoided.push_back(parse_cell(cell, "--avoid"));
   for (const Cell cell : kept.avoided) kept.changes.push_back({cell, blocked});
-  for (const std::string& cell : options.allow) kept.changes.push_back({parse_cell(cell, "--allow"), 100});
+  for (const std::string& cell : options.allow) kept.changes.push_back({parse_cell(cell, "--allow"), 1_steps});
   search.changes = kept.changes;
   return search;
 }
@@ -124,7 +124,7 @@ void finish_options(const RouteCommand& options, const Kept& kept, RouteOptions&
   }
   if (options.heading.empty()) return;
   std::string names;
-  for (Direction d = 0; d < kept.costs.rules().steps; ++d) {
+  for (Direction d{0}; d < kept.costs.rules().steps; ++d) {
     const std::string name(tiling.direction_name(kept.from.front(), d));
     if (name == options.heading) search.heading = d;
     names += (names.empty() ? "" : ", ") + name;

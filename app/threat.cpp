@@ -26,7 +26,7 @@ struct Kept {
 Json sides_json(const ThreatField& field, Cell cell) {
   Json sides = Json::object();
   const Tiling tiling = field.board().tiling;
-  for (Side side = 0; side < side_count(tiling); ++side) {
+  for (Side side{0}; side < side_count(tiling); ++side) {
     sides[std::string(side_name(tiling, side))] = field.side(cell, side);
   }
   return sides;
@@ -55,7 +55,7 @@ void tell_about(const Kept& kept, const ThreatCommand& options, Answer& answer) 
   const Side facing = side_named(tiling, options.facing);
   if (facing < 0) {
     std::string names;
-    for (Side side = 0; side < side_count(tiling); ++side) {
+    for (Side side{0}; side < side_count(tiling); ++side) {
       names += (side == 0 ? "" : " ") + std::string(side_name(tiling, side));
     }
     throw Refused{"--facing: found \"" + options.facing + "\", expected a side: " + names};

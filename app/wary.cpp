@@ -132,7 +132,7 @@ void add_wary(CLI::App& command, WaryWords& words) {
 }
 
 Wariness parse_wariness(const WaryWords& words) {
-  Wariness care{.wary = 0};
+  Wariness care{.wary = 0_steps};
   if (!words.wary.empty()) care.wary = static_cast<Length>(parse_hundredths(words.wary, "--wary", 0, 6'553'500));
   if (!words.linger.empty()) {
     if (words.wary.empty()) throw Refused{"--linger: found without --wary, which it belongs to"};

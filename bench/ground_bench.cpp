@@ -121,7 +121,7 @@ Grid<std::uint8_t> naive_steps(const Map& map, const Mover& mover) {
       const Cell cell{col, row};
       if (costs[cell] == blocked) continue;
       unsigned legal = 0;
-      for (Direction d = 0; d < 8; ++d) {
+      for (Direction d{0}; d < 8; ++d) {
         if (!passes(cell, d)) continue;
         bool open = true;
         if (d >= 4) {

@@ -49,7 +49,7 @@ void spots_naive(benchmark::State& state, Tiling tiling, int side) {
       for (std::int32_t col = 0; col < size.cols; ++col) {
         footprint.cells_at(tiling, {col, row}, body);
         bool fits = true;
-        for (const Cell cell : body) fits = fits && free.test_or_off(cell);
+        for (const Cell cell : body) fits = fits && free.test(cell);
         count += fits ? 1U : 0U;
       }
     }
@@ -60,7 +60,7 @@ void spots_naive(benchmark::State& state, Tiling tiling, int side) {
 
 /// A hut of 2 x 2 dragged over rooms, two far cells kept open.
 struct Rooms {
-  CostGrid costs{{Tiling::square(), {512, 512}}, {}, [](Cell cell) {
+  CostGrid costs{{Tiling::square(), {512, 512}}, {}, [](Cell cell) -> EntryCost {
                    const bool door = (cell.col * 7 + cell.row * 13) % 29 == 0;
                    return (cell.col % 17 == 16 || cell.row % 17 == 16) && !door ? 0 : 100;
                  }};
@@ -109,7 +109,7 @@ void cuts_off_naive(benchmark::State& state) {
     while (!line.empty() && !seen.test(rooms().keep[1])) {
       const Cell cell = line.back();
       line.pop_back();
-      for (Direction d = 0; d < 4; ++d) {
+      for (Direction d{0}; d < 4; ++d) {
         const Cell beside = costs.tiling().neighbour(cell, d);
         if (!costs.open(beside) || seen.test(beside)) continue;
         seen.set(beside);

@@ -19,11 +19,11 @@ constexpr double cells = double{side} * side;
 CostGrid noise(Corners corners, int size = side) {
   Random random(3);
   return CostGrid({Tiling::square(), {size, size}}, {.corners = corners},
-                  [&](Cell) { return random.chance(40) ? 0 : 100; });
+                  [&](Cell) -> EntryCost { return random.chance(40) ? 0 : 100; });
 }
 CostGrid rooms(int size = side) {
   Random random(4);
-  return CostGrid({Tiling::square(), {size, size}}, {}, [&](Cell cell) {
+  return CostGrid({Tiling::square(), {size, size}}, {}, [&](Cell cell) -> EntryCost {
     const bool wall = cell.col % 33 == 32 || cell.row % 33 == 32;
     return wall && !random.chance(3) ? 0 : 100;
   });
@@ -54,7 +54,7 @@ void label_naive(benchmark::State& state, const CostGrid& costs) {
       while (!stack.empty()) {
         const Cell cell = stack.back();
         stack.pop_back();
-        for (Direction d = 0; d < directions; ++d) {
+        for (Direction d{0}; d < directions; ++d) {
           const Cell next = costs.tiling().neighbour(cell, d);
           if (!size.contains(next) || costs.entry(next) == blocked) continue;
           std::uint32_t& there = labels[size.index(next).value()];

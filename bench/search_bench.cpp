@@ -25,7 +25,7 @@ struct Question {
 CostGrid noise(Tiling tiling, int side, int blocked_percent, bool weighted) {
   Random random(11);
   const Board board{tiling, {side, side}};
-  return CostGrid(board, {}, [&](Cell) {
+  return CostGrid(board, {}, [&](Cell) -> EntryCost {
     if (random.chance(blocked_percent)) return 0;
     return weighted ? 100 + 50 * random.whole(0, 6) : 100;
   });
@@ -47,7 +47,7 @@ CostGrid rooms(int side) {
       if (south.row < side) wall[south] = 0;
     }
   }
-  return CostGrid({Tiling::square(), {side, side}}, {}, [&](Cell cell) { return wall[cell] != 0 ? 0 : 100; });
+  return CostGrid({Tiling::square(), {side, side}}, {}, [&](Cell cell) -> EntryCost { return wall[cell] != 0 ? 0 : 100; });
 }
 
 /// A perfect maze with thin walls, depth first: exactly one way between any two cells.
@@ -64,7 +64,7 @@ CostGrid maze(int side) {
   for (;;) {
     std::array<Direction, 4> ways = {};
     int count = 0;
-    for (Direction d = 0; d < 4; ++d) {
+    for (Direction d{0}; d < 4; ++d) {
       const Cell next = map.tiling().neighbour(cell, d);
       if (size.contains(next) && open[next] == 0) ways[static_cast<unsigned>(count++)] = d;
     }
@@ -83,7 +83,7 @@ CostGrid maze(int side) {
   }
   for (int row = 0; row < side; ++row) {
     for (int col = 0; col < side; ++col) {
-      for (Direction d = 0; d < 4; ++d) {
+      for (Direction d{0}; d < 4; ++d) {
         const Cell next = map.tiling().neighbour({col, row}, d);
         if (size.contains(next) && (open[Cell{col, row}] >> d & 1) == 0) map.set_closed({col, row}, d);
       }
@@ -137,7 +137,7 @@ class Textbook {
       closed_[at] = 1;
       const Cell cell = size.cell(CellIndex{at});
       if (cell == to) return cost_[at];
-      for (Direction d = 0; d < costs_.rules().steps; ++d) {
+      for (Direction d{0}; d < costs_.rules().steps; ++d) {
         if (costs_.has_sides() && (costs_.moves(cell) >> d & 1) == 0) continue;  // a wall between cells
         const Cell next = costs_.tiling().neighbour(cell, d);
         if (!size.contains(next) || costs_.entry(next) == blocked) continue;
@@ -288,7 +288,7 @@ void field_steps_naive(benchmark::State& state) {
     while (!line.empty()) {
       const Cell cell = line.front();
       line.pop();
-      for (Direction d = 0; d < 8; ++d) {
+      for (Direction d{0}; d < 8; ++d) {
         const Cell next = costs.tiling().neighbour(cell, d);
         if (!size.contains(next) || costs.entry(next) == blocked) continue;
         const bool diagonal = d >= 4;

@@ -21,7 +21,7 @@ ThreatSource gull(Cell at) {
 struct Watched {
   SightGrid sight{board, clumps()};
   ThreatField field{board};
-  CostGrid costs{board, {}, [this](Cell cell) { return sight.opaque(cell) ? 0 : 100; }};
+  CostGrid costs{board, {}, [this](Cell cell) -> EntryCost { return sight.opaque(cell) ? 0 : 100; }};
   std::vector<ThreatField::SourceId> gulls;
   Watched() {
     for (const Cell cell : stands(sight)) gulls.push_back(field.add(sight, gull(cell)));

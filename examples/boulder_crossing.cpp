@@ -5,6 +5,8 @@
 #include <cstdio>
 #include <string_view>
 
+using namespace saunter::literals;
+
 namespace {
 
 constexpr std::string_view flats =
@@ -50,21 +52,21 @@ void read_ahead(std::span<const saunter::Cell> way, std::size_t here, const saun
 }  // namespace
 
 int main() {
-  const saunter::CostGrid costs(board, {}, [](saunter::Cell cell) { return boulder(cell) ? 0 : 100; });
+  const saunter::CostGrid costs(board, {}, [](saunter::Cell cell) { return boulder(cell) ? 0_steps : 1_steps; });
   const saunter::SightGrid sight = flats_sight();
   saunter::ThreatField threat(board);
-  const auto gull = threat.add(sight, {.at = {8, 2}, .range = 700, .levels = {{50, 3}, {100, 1}}, .needs_sight = true});
+  const auto gull = threat.add(sight, {.at = {8, 2}, .range = 7_steps, .levels = {{0.5_steps, 3}, {1_steps, 1}}, .needs_sight = true});
 
   const saunter::Cell goal{15, 4};
   saunter::WarySearcher searcher;
-  const saunter::WaryOptions careful{.care = {.wary = 200, .linger = 50}};
+  const saunter::WaryOptions careful{.care = {.wary = 2_steps, .linger = 0.5_steps}};
   saunter::WaryRoute route = searcher.route(costs, threat.levels(), {0, 3}, goal, careful);
   for (std::size_t step = 0; step < 6; ++step) read_ahead(route.cells(), step, threat);
   const saunter::Cell halfway = route.cells()[6];
 
   threat.move(gull, sight, {12, 7});
   // The same without care tells what the detour is worth.
-  const saunter::Exposure bold = searcher.route(costs, threat.levels(), halfway, goal, {.care = {.wary = 0}}).measure();
+  const saunter::Exposure bold = searcher.route(costs, threat.levels(), halfway, goal, {.care = {.wary = 0_steps}}).measure();
   route = searcher.route(costs, threat.levels(), halfway, goal, careful);
   std::printf("the gull has moved: exposure %s, straight on it would be %s\n", show(route.measure().exposure).c_str(),
               show(bold.exposure).c_str());
@@ -72,7 +74,7 @@ int main() {
   std::printf("across\n");
 
   saunter::Searcher plain;
-  const saunter::Field reach = plain.reach(costs, {8, 6}, {.budget = 400});
+  const saunter::Field reach = plain.reach(costs, {8, 6}, {.budget = 4_steps});
   const auto cover = saunter::find_cover(reach, threat.levels());
   std::printf("from 8,6 the nearest place to hide is %d,%d, cost %s\n", cover.front().cell.col, cover.front().cell.row,
               saunter::to_decimal(cover.front().cost).c_str());

@@ -18,7 +18,7 @@ int main() {
       sand, rock, sand, sand, sand, kelp, kelp, sand,  //
       sand, sand, sand, rock, sand, rock, sand, sand,  //
   };
-  const saunter::CostGrid costs({saunter::Tiling::square(), size}, {.steps = 8}, beach);
+  const auto costs = saunter::CostGrid::from_hundredths({saunter::Tiling::square(), size}, {.steps = 8}, beach);
 
   saunter::Searcher searcher;  // keep it: it owns the memory the searches work in
   const saunter::Route& route = searcher.route(costs, {0, 0}, {4, 3});

@@ -315,7 +315,7 @@ class Painter {
     if (!map_.has_barriers()) return;
     const double thick = std::max(2.0, layout_.cell / 7);
     for_each_cell([&](Cell cell) {
-      for (Direction d = 0; d < map_.tiling().edge_count(); ++d) {
+      for (Direction d{0}; d < map_.tiling().edge_count(); ++d) {
         if (!map_.closed(cell, d)) continue;
         const Cell other = map_.tiling().neighbour(cell, d);
         const bool both_ways = map_.closed(other, map_.tiling().direction(other, cell));

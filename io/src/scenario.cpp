@@ -418,7 +418,7 @@ class ScenarioReader {
       const Side side = side_named(tiling, fields.text("facing"));
       if (side < 0) {
         std::string expected = "a side:";
-        for (Side s = 0; s < side_count(tiling); ++s) expected += " " + std::string(side_name(tiling, s));
+        for (Side s{0}; s < side_count(tiling); ++s) expected += " " + std::string(side_name(tiling, s));
         fields.fail("facing", expected);
       }
       source.facing = side;
@@ -459,7 +459,7 @@ class ScenarioReader {
       if (pair == nullptr || pair->size() != 2) source_.fail(node, describe(node), expected);
       const auto fraction = hundredths_of((*pair)[0]);
       const auto* level = (*pair)[1].as_integer();
-      const std::int64_t before = bands.empty() ? 0 : bands.back().fraction;
+      const std::int64_t before = bands.empty() ? 0 : std::int64_t{Length{bands.back().fraction}};
       if (!fraction || *fraction <= before || *fraction > 100) source_.fail((*pair)[0], describe((*pair)[0]), expected);
       if (level == nullptr || level->get() < 0 || level->get() > 65'535) {
         source_.fail((*pair)[1], describe((*pair)[1]), expected);

@@ -213,7 +213,7 @@ class Writer {
     const Tiling tiling = map_.tiling();
     for (std::uint32_t i = 0; i < map_.size().cell_count(); ++i) {
       const Cell cell = map_.size().cell(CellIndex{i});
-      for (Direction d = 0; d < tiling.edge_count(); ++d) {
+      for (Direction d{0}; d < tiling.edge_count(); ++d) {
         const Cell other = tiling.neighbour(cell, d);
         if (!map_.size().contains(other) || !map_.closed(cell, d)) continue;
         const bool both = map_.closed(other, tiling.direction(other, cell));

@@ -33,22 +33,22 @@ TEST_CASE("no allocation after the first query") {
     std::vector<std::pair<Cell, Cell>> queries;
     for (int i = 0; i < 50; ++i) queries.emplace_back(random.cell({40, 30}), random.cell({40, 30}));
     std::size_t found = 0;
-    const std::vector<EntryChange> changes = {{{3, 3}, blocked}, {{7, 9}, 250}};
+    const std::vector<EntryChange> changes = {{{3, 3}, blocked}, {{7, 9}, 2.5_steps}};
     std::vector<RouteOptions> all;
     for (const Algorithm by :
          {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::jump, Algorithm::greedy}) {
       all.push_back({.by = by});
     }
-    all.push_back({.by = Algorithm::astar, .weight = 150});
+    all.push_back({.by = Algorithm::astar, .weight = 1.5_steps});
     all.push_back({.changes = changes});
     all.push_back({.natural = true});
     all.push_back({.or_nearest = true});
-    if (tiling.shape() != Shape::triangle) all.push_back({.turn_cost = 40});
+    if (tiling.shape() != Shape::triangle) all.push_back({.turn_cost = 0.4_steps});
     Field field;
     SightGrid sight(map.board());
     for (int i = 0; i < 80; ++i) sight.set_opaque(random.cell({40, 30}), true);
     ThreatField threat(map.board());
-    threat.add(sight, {.at = {20, 15}, .range = 900, .needs_sight = true});
+    threat.add(sight, {.at = {20, 15}, .range = 9_steps, .needs_sight = true});
     WarySearcher wary;
     Lookout lookout;
     std::vector<Cell> seen;
@@ -57,13 +57,13 @@ TEST_CASE("no allocation after the first query") {
         for (const auto& [from, to] : queries) found += searcher.route(costs, from, to, options).found() ? 1U : 0U;
       }
       for (const auto& [from, to] : queries) {
-        found += wary.route(costs, threat.levels(), from, to, {.care = {.linger = 50}}).found() ? 1U : 0U;
-        lookout.visible(sight, from, 1000, seen);
-        const Source starts[] = {{from}, {to, 300}};
+        found += wary.route(costs, threat.levels(), from, to, {.care = {.linger = 0.5_steps}}).found() ? 1U : 0U;
+        lookout.visible(sight, from, 10_steps, seen);
+        const Source starts[] = {{from}, {to, 3_steps}};
         const Cell goals[] = {to, {5, 5}};
         const Query query{.starts = starts, .goals = goals, .within = 2};
         found += searcher.route(costs, query).found() ? 1U : 0U;
-        searcher.reach(costs, std::span(starts, 1), field, {.budget = 900});
+        searcher.reach(costs, std::span(starts, 1), field, {.budget = 9_steps});
         searcher.reach(costs, starts, field);
         searcher.field_to(costs, std::span(starts, 1), field, {.count_steps = true});
       }

@@ -63,7 +63,7 @@ TEST_CASE("rings and disks are the cells at or within a number of edge steps") {
         CHECK(std::is_sorted(disk.begin(), disk.end()));
         std::set<Cell> next;
         for (const Cell cell : rim) {
-          for (Direction d = 0; d < tiling.edge_count(); ++d) {
+          for (Direction d{0}; d < tiling.edge_count(); ++d) {
             if (flood.insert(tiling.neighbour(cell, d)).second) next.insert(tiling.neighbour(cell, d));
           }
         }
@@ -107,7 +107,7 @@ TEST_CASE("the distance for a mover's steps is the least sum of lengths") {
   Random random(12);
   for (const Tiling tiling : all_tilings()) {
     const StepRules rules = random_rules(random, tiling);
-    const CostGrid open({tiling, {15, 13}}, rules, [](Cell) { return 100; });
+    const CostGrid open({tiling, {15, 13}}, rules, [](Cell) -> EntryCost { return 100; });
     const Cell from{7, 6};
     const auto least = least_costs(open, from);
     for (const Cell to : {Cell{4, 4}, Cell{10, 9}, Cell{7, 3}, Cell{9, 6}, Cell{5, 8}}) {

@@ -40,7 +40,7 @@ TEST_CASE("the nine cells round a spot are those of the board, clear beyond its 
       const Cell cell = random.cell(size);
       std::uint32_t expected = 0;
       for (std::int32_t k = 0; k < 9; ++k) {
-        if (bits.test_or_off({cell.col + k % 3 - 1, cell.row + k / 3 - 1})) expected |= 1U << static_cast<unsigned>(k);
+        if (bits.test({cell.col + k % 3 - 1, cell.row + k / 3 - 1})) expected |= 1U << static_cast<unsigned>(k);
       }
       REQUIRE(bits.nine_around(bits.spot(cell)) == expected);
     }
@@ -86,7 +86,7 @@ TEST_CASE("cost grids keep both copies in step: made, baked, changed and repaire
       rebake(costs, map, mover, Rect::of(cell));
       REQUIRE(turned(costs.open_cells(), costs.open_cells_turned()));
     }
-    CostGrid own(map.board(), mover.rules, [&](Cell) { return random.chance(30) ? 0 : 100; });
+    CostGrid own(map.board(), mover.rules, [&](Cell) -> EntryCost { return random.chance(30) ? 0 : 100; });
     REQUIRE(turned(own.open_cells(), own.open_cells_turned()));
     for (int i = 0; i < 8; ++i) {
       const Cell cell = random.cell(map.size());

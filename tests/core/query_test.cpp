@@ -69,7 +69,7 @@ TEST_CASE("a search run by steps ends where the same search run at once ends") {
 }
 
 TEST_CASE("a stepped search tells what it knows, and when the grid has changed under it") {
-  CostGrid costs({Tiling::square(), {5, 1}}, {}, [](Cell) { return 100; });
+  CostGrid costs({Tiling::square(), {5, 1}}, {}, [](Cell) -> EntryCost { return 100; });
   SteppedSearch search;
   search.begin(costs, {0, 0}, {4, 0});
   CHECK(search.state({0, 0}) == CellState::open);
@@ -140,7 +140,7 @@ TEST_CASE("tours in the best order cost what the best of all orders costs") {
 }
 
 TEST_CASE("a tour of many goals is good, and says that it is not proven") {
-  const CostGrid costs({Tiling::square(), {30, 1}}, {}, [](Cell) { return 100; });
+  const CostGrid costs({Tiling::square(), {30, 1}}, {}, [](Cell) -> EntryCost { return 100; });
   std::vector<Cell> goals;
   for (int i = 0; i < 15; ++i) goals.push_back({(i * 7) % 29 + 1, 0});
   Searcher searcher;
@@ -248,7 +248,7 @@ TEST_CASE("straight lines see barriers, corners and the rim of cells") {
   CHECK_FALSE(straight_way_free(costs, {0, 0}, {2, 2}));  // strict corners
   CHECK_FALSE(straight_way_free(costs, {0, 0}, {3, 0}));
   map.set_terrain({1, 0}, 0);
-  map.add_barrier({1, 0}, 1);
+  map.add_barrier({1, 0}, Direction(1));
   costs = bake(map, mover);
   CHECK_FALSE(straight_way_free(costs, {0, 0}, {3, 0}));
   CHECK(straight_way_free(costs, {0, 1}, {3, 1}));
@@ -277,7 +277,7 @@ TEST_CASE("move, then act: the cells within range of those in reach") {
     Random random(seed);
     const CostGrid costs = random_ground(random, 14, false).costs;
     const Cell from = random.cell(costs.size());
-    const Field field = Searcher().reach(costs, from, {.budget = 400});
+    const Field field = Searcher().reach(costs, from, {.budget = 4_steps});
     const int range = random.whole(0, 3);
     BitGrid in_range;
     cells_in_range(field, range, in_range);

@@ -36,7 +36,7 @@ TEST_CASE("regions are the components of two-way steps, on 600 random maps") {
       changed = false;
       for (std::uint32_t i = 0; i < count; ++i) {
         const Cell cell = map.size().cell(CellIndex{i});
-        for (Direction d = 0; d < tiling.direction_count(); ++d) {
+        for (Direction d{0}; d < tiling.direction_count(); ++d) {
           const Cell other = tiling.neighbour(cell, d);
           if (!map.size().contains(other) || !step(costs, cell, other) || !step(costs, other, cell)) continue;
           auto& mine = label[i];
@@ -136,8 +136,8 @@ TEST_CASE("chokes: a door, a corridor told as one, nothing in the open") {
 
 TEST_CASE("a ledge: one can get down, but not back") {
   Map map = drawn(2, 2, "....");
-  map.set_closed({0, 1}, 0);
-  map.set_closed({1, 1}, 0);
+  map.set_closed({0, 1}, Direction(0));
+  map.set_closed({1, 1}, Direction(0));
   const CostGrid costs = bake(map, walker);
   const CutOff from_above = cut_off_from(costs, {0, 0});
   CHECK(from_above.cut_off.empty());

@@ -8,9 +8,9 @@ using namespace saunter;
 namespace {
 
 CostGrid board(int cols, int rows, const std::string& drawing, StepRules rules = {}) {
-  return CostGrid({Tiling::square(), {cols, rows}}, rules, [&](Cell cell) {
+  return CostGrid({Tiling::square(), {cols, rows}}, rules, [&](Cell cell) -> EntryCost {
     const char c = drawing[static_cast<std::size_t>(cell.row * cols + cell.col)];
-    return c == '#' ? 0 : c == '.' ? 100 : (c - '0') * 100;
+    return c == '#' ? blocked : static_cast<EntryCost>(c == '.' ? 100 : (c - '0') * 100);
   });
 }
 
@@ -18,7 +18,7 @@ constexpr Algorithm all[] = {Algorithm::astar, Algorithm::dijkstra, Algorithm::b
 
 /// Rooms of so many cells with a door in each wall.
 CostGrid rooms(int side, int room, StepRules rules = {}) {
-  return CostGrid({Tiling::square(), {side, side}}, rules, [&](Cell cell) {
+  return CostGrid({Tiling::square(), {side, side}}, rules, [&](Cell cell) -> EntryCost {
     const bool wall = cell.col % room == 0 || cell.row % room == 0;
     const bool door = (cell.col + cell.row) % room == room / 2;
     return wall && !door ? 0 : 100;
@@ -75,15 +75,15 @@ TEST_CASE("budgets hold exactly") {
   const CostGrid costs = board(5, 1, ".2.3.");
   Searcher searcher;
   for (const Algorithm by : {Algorithm::astar, Algorithm::dijkstra}) {
-    CHECK(searcher.route(costs, {0, 0}, {4, 0}, {.by = by, .budget = 700}).cost() == 700);
-    CHECK(searcher.route(costs, {0, 0}, {4, 0}, {.by = by, .budget = 699}).verdict().reason == Reason::over_budget);
-    CHECK(searcher.route(costs, {0, 0}, {4, 0}, {.by = by, .budget = 0}).verdict() ==
+    CHECK(searcher.route(costs, {0, 0}, {4, 0}, {.by = by, .budget = 7_steps}).cost() == 700);
+    CHECK(searcher.route(costs, {0, 0}, {4, 0}, {.by = by, .budget = 6.99_steps}).verdict().reason == Reason::over_budget);
+    CHECK(searcher.route(costs, {0, 0}, {4, 0}, {.by = by, .budget = 0_steps}).verdict() ==
           Verdict{Reason::over_budget, {0, 0}});
-    CHECK(searcher.route(costs, {0, 0}, {0, 0}, {.by = by, .budget = 0}).found());
+    CHECK(searcher.route(costs, {0, 0}, {0, 0}, {.by = by, .budget = 0_steps}).found());
   }
   // Within a budget that cuts nothing off, "none" is proven.
   const CostGrid split = board(3, 1, ".#.");
-  CHECK(searcher.route(split, {0, 0}, {2, 0}, {.budget = 100000}).verdict().reason == Reason::no_way);
+  CHECK(searcher.route(split, {0, 0}, {2, 0}, {.budget = 1000_steps}).verdict().reason == Reason::no_way);
 }
 
 TEST_CASE("limits count the goal and stop in time") {
@@ -101,14 +101,14 @@ TEST_CASE("costs that do not fit are reported, never wrapped") {
   // A row and a column of the dearest cells: 65,536 steps still fit, one more does not.
   const int last = 65'534;
   const CostGrid costs({Tiling::square(), {last + 1, 4}}, {.steps = 4},
-                       [](Cell cell) { return cell.row == 0 || cell.col == last ? 65'535 : 0; });
+                       [](Cell cell) -> EntryCost { return cell.row == 0 || cell.col == last ? 65'535 : 0; });
   Searcher searcher;
   for (const Algorithm by : all) {
     CHECK(searcher.route(costs, {0, 0}, {last, 2}, {.by = by}).cost() == 65'536ULL * 65'535);
     CHECK(searcher.route(costs, {0, 0}, {last, 3}, {.by = by}).verdict().reason == Reason::cost_overflow);
   }
   // Unreachable stays unreachable, however dear the rest is.
-  const CostGrid walled({Tiling::square(), {last + 1, 4}}, {.steps = 4}, [](Cell cell) {
+  const CostGrid walled({Tiling::square(), {last + 1, 4}}, {.steps = 4}, [](Cell cell) -> EntryCost {
     return cell.row == 0 || cell.col == last || (cell.row == 2 && cell.col == 0) ? 65'535 : 0;
   });
   CHECK(searcher.route(walled, {0, 0}, {0, 2}).verdict().reason == Reason::no_way);
@@ -185,7 +185,7 @@ TEST_CASE("automatic takes the search that suits the board, and says which") {
   CHECK(used(rooms(200, 3), Algorithm::automatic) == Algorithm::astar);  // walls end everywhere
   // Boards that jumping does not suit: two costs, other corner rules, four steps, a dear diagonal.
   CostGrid two_costs = rooms(200, 40);
-  two_costs.set_entry({5, 5}, 300);
+  two_costs.set_entry({5, 5}, 3_steps);
   for (const Algorithm by : {Algorithm::automatic, Algorithm::jump}) {
     CHECK(used(two_costs, by) == Algorithm::astar);
     CHECK(used(rooms(200, 40, {.corners = Corners::free}), by) == Algorithm::astar);
@@ -219,11 +219,11 @@ TEST_CASE("changes for one query: the later counts, off the map nothing happens,
     return searcher.route(costs, {0, 1}, {2, 1}, {.changes = changes}).cost();
   };
   CHECK(cost({}) == 400);
-  CHECK(cost({{{1, 1}, 150}}) == 250);
-  CHECK(cost({{{1, 1}, 150}, {{1, 1}, blocked}}) == 400);
-  CHECK(cost({{{1, 1}, blocked}, {{1, 1}, 50}}) == 150);
-  CHECK(cost({{{-4, 99}, 1}}) == 400);
-  CHECK(cost({{{1, 0}, blocked}, {{1, 2}, 700}}) == 1000);
+  CHECK(cost({{{1, 1}, 1.5_steps}}) == 250);
+  CHECK(cost({{{1, 1}, 1.5_steps}, {{1, 1}, blocked}}) == 400);
+  CHECK(cost({{{1, 1}, blocked}, {{1, 1}, 0.5_steps}}) == 150);
+  CHECK(cost({{{-4, 99}, 0.01_steps}}) == 400);
+  CHECK(cost({{{1, 0}, blocked}, {{1, 2}, 7_steps}}) == 1000);
   CHECK(searcher.route(costs, {0, 1}, {2, 1}).cost() == 400);
   const std::vector<EntryChange> shut = {{{0, 1}, blocked}};
   CHECK(searcher.route(costs, {0, 1}, {2, 1}, {.changes = shut}).verdict() == Verdict{Reason::start_blocked, {0, 1}});
@@ -240,10 +240,10 @@ TEST_CASE("with a heading the first turn counts, and shortest is not always chea
     return searcher.route(costs, {0, 0}, {6, 2}, {.turn_cost = turn_cost, .heading = heading});
   };
   CHECK(route(50, std::nullopt).cost() == 800 + 100);  // one right angle, two eighths
-  CHECK(route(50, 1).cost() == 800 + 100);             // faces east: along the top, then down
-  CHECK(route(50, 1).cells()[1] == Cell{1, 0});
-  CHECK(route(50, 2).cells()[1] == Cell{0, 1});  // faces south: down first
-  CHECK(route(50, 0).cost() == 800 + 200);       // faces north: turns at once, and once more
+  CHECK(route(50, Direction(1)).cost() == 800 + 100);             // faces east: along the top, then down
+  CHECK(route(50, Direction(1)).cells()[1] == Cell{1, 0});
+  CHECK(route(50, Direction(2)).cells()[1] == Cell{0, 1});  // faces south: down first
+  CHECK(route(50, Direction(0)).cost() == 800 + 200);       // faces north: turns at once, and once more
   CHECK(searcher.route(costs, {0, 0}, {6, 2}, {.natural = true}).cost() == 800);
 }
 

@@ -162,7 +162,7 @@ TEST_CASE("danger has one colour, deeper with the level, and what is not seen is
     const Map map = plain_map(tiling, size);
     const SightGrid sight(map.board());
     ThreatField field(map.board());
-    field.add(sight, {.at = {65, 45}, .range = 3000, .levels = {{40, 5}, {100, 1}}});
+    field.add(sight, {.at = {65, 45}, .range = 30_steps, .levels = {{0.4_steps, 5}, {1_steps, 1}}});
     BitGrid seen(size);
     for (std::uint32_t i = 0; i < size.cell_count(); ++i) seen.set(size.cell(CellIndex{i}), random.chance(50));
     draw::Picture picture{.title = "t", .map = &map};

@@ -46,7 +46,7 @@ int main() {
     }
     const Cell begin = random.cell(map.size());
     const Cell end = random.cell(map.size());
-    const WaryRoute& careful = wary.route(costs, threat.levels(), begin, end, {.care = {.wary = 150, .linger = 40}});
+    const WaryRoute& careful = wary.route(costs, threat.levels(), begin, end, {.care = {.wary = 1.5_steps, .linger = 0.4_steps}});
     mix(careful.expanded());
     mix(careful.measure().weighed);
     for (const Cell cell : careful.cells()) mix(map.size().index(cell).value());
@@ -55,9 +55,9 @@ int main() {
          {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::greedy, Algorithm::jump}) {
       all.push_back({.by = by});
     }
-    all.push_back({.by = Algorithm::astar, .weight = 150});
+    all.push_back({.by = Algorithm::astar, .weight = 1.5_steps});
     all.push_back({.natural = true});
-    if (tiling.shape() != Shape::triangle) all.push_back({.turn_cost = 70});
+    if (tiling.shape() != Shape::triangle) all.push_back({.turn_cost = 0.7_steps});
     for (const RouteOptions& options : all) {
       const Cell from = random.cell(map.size());  // one by one: compilers order arguments as they like
       const Cell to = random.cell(map.size());

@@ -73,8 +73,8 @@ TEST_CASE("heights from CSV and PNG, barriers from PNG") {
   sides[Cell{0, 0}] = 2 | 1;  // east, and north off the map
   (void)folder.file("b.png", encode_grey_png(sides, 8));
   const auto barred = read(folder, rows + "barriers_png = 'b.png'").value().map;
-  CHECK(barred.closed({0, 0}, 1));
-  CHECK_FALSE(barred.closed({1, 0}, 3));  // closed in one cell only: one way
+  CHECK(barred.closed({0, 0}, Direction(1)));
+  CHECK_FALSE(barred.closed({1, 0}, Direction(3)));  // closed in one cell only: one way
   CHECK(barred.closed_sides({0, 0}) == 2);
 }
 
@@ -151,7 +151,7 @@ TEST_CASE("writing and reading again gives the same scenario: 300 random ones") 
     const Cell at = random.cell(scenario.map.size());
     scenario.units.push_back({.name = "hut", .at = at, .blocks = random.chance(50), .cells = {at}});
     scenario.threats.push_back(
-        {"gull", {.at = at, .range = 350, .levels = {{50, 4}, {100, 1}}, .needs_sight = true, .strength = 150}});
+        {"gull", {.at = at, .range = 3.5_steps, .levels = {{50, 4}, {100, 1}}, .needs_sight = true, .strength = 1.5_steps}});
     scenario.rules.push_back(
         {"hut, the large one", {*parse_rule_words("near:hut:2"), *parse_rule_words("reach:0,0:1.5")}});
     WriteOptions options;

@@ -123,10 +123,10 @@ one_way = true
 between = [[2, 1], [2, 0]]
 one_way = true
 )"));
-  constexpr Direction north = 0;
-  constexpr Direction east = 1;
-  constexpr Direction south = 2;
-  constexpr Direction west = 3;
+  constexpr Direction north{0};
+  constexpr Direction east{1};
+  constexpr Direction south{2};
+  constexpr Direction west{3};
   CHECK(s.map.closed({0, 0}, east));
   CHECK(s.map.closed({1, 0}, west));
   CHECK_FALSE(s.map.closed({0, 1}, south));  // open from the first cell to the second

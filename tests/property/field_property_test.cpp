@@ -26,7 +26,7 @@ std::vector<std::uint64_t> brute_force(const CostGrid& costs, const std::vector<
     changed = false;
     for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
       const Cell cell = size.cell(CellIndex{i});
-      for (Direction d = 0; d < costs.tiling().direction_count(); ++d) {
+      for (Direction d{0}; d < costs.tiling().direction_count(); ++d) {
         if (!costs.open(cell) || !legal(costs, cell, d)) continue;
         const std::uint32_t j = size.index(costs.tiling().neighbour(cell, d)).value();
         const std::uint32_t known = to_sources ? j : i;
@@ -90,7 +90,7 @@ TEST_CASE("fields tell the least cost, a step that leads down, and the source it
         is_source = true;
         lowest = n;
       }
-      for (Direction d = 0; d < tiling.direction_count(); ++d) {
+      for (Direction d{0}; d < tiling.direction_count(); ++d) {
         const Cell other = tiling.neighbour(cell, d);
         if (!costs.open(other) || !field.reached(other)) continue;
         const Cell from = to_sources ? cell : other;
@@ -141,11 +141,11 @@ TEST_CASE("reach agrees with routes: within the budget exactly what a route can 
 TEST_CASE("fields mark what does not fit") {
   const int last = 65'534;
   const CostGrid costs({Tiling::square(), {last + 1, 4}}, {.steps = 4},
-                       [](Cell cell) { return cell.row == 0 || cell.col == last ? 65'535 : 0; });
+                       [](Cell cell) -> EntryCost { return cell.row == 0 || cell.col == last ? 65'535 : 0; });
   Searcher searcher;
   const Field reach = searcher.reach(costs, {0, 0});
   CHECK(reach.cost({last, 2}) == 65'536ULL * 65'535);
   CHECK_FALSE(reach.reached({last, 3}));
   CHECK(reach.overflowed());
-  CHECK_FALSE(searcher.reach(costs, {0, 0}, {.budget = 1'000'000}).overflowed());
+  CHECK_FALSE(searcher.reach(costs, {0, 0}, {.budget = 10000_steps}).overflowed());
 }

@@ -15,9 +15,9 @@ constexpr Algorithm of_least_cost[] = {Algorithm::automatic, Algorithm::astar, A
 
 CostGrid noise(Random& random, Tiling tiling, Size size, bool one_cost) {
   const int share = random.whole(0, 35);
-  return CostGrid({tiling, size}, {}, [&](Cell) {
+  return CostGrid({tiling, size}, {}, [&](Cell) -> EntryCost {
     const int entry = one_cost ? 100 : random.whole(1, 9) * 50;
-    return random.chance(share) ? 0 : entry;
+    return random.chance(share) ? blocked : static_cast<EntryCost>(entry);
   });
 }
 
@@ -58,7 +58,7 @@ TEST_CASE("costs beyond 24 bits: the same way as in a smaller unit") {
     for (std::uint8_t& cell : weight.values()) cell = static_cast<std::uint8_t>(random.whole(1, 4));
     const StepRules rules{.steps = tiling.edge_count()};  // no rounding between the two units
     const auto board = [&](int unit) {
-      return CostGrid({tiling, size}, rules, [&](Cell cell) { return shut[cell] != 0 ? 0 : weight[cell] * unit; });
+      return CostGrid({tiling, size}, rules, [&](Cell cell) -> EntryCost { return shut[cell] != 0 ? blocked : static_cast<EntryCost>(weight[cell] * unit); });
     };
     const CostGrid cheap = board(50);
     const CostGrid dear = board(15'000);
@@ -108,14 +108,14 @@ TEST_CASE("all searches of least cost and the fields agree on boards of 150 x 12
       }
       if (!reach.reached(to)) continue;
       CHECK(searcher.route(costs, from, to, {.by = Algorithm::bfs}).steps() * 100 == steps.cost(to));
-      CHECK(searcher.route(costs, from, to, {.by = Algorithm::astar, .weight = 200}).cost() <= 2 * reach.cost(to));
+      CHECK(searcher.route(costs, from, to, {.by = Algorithm::astar, .weight = 2_steps}).cost() <= 2 * reach.cost(to));
     }
   }
   CHECK(found > 500);
 }
 
 TEST_CASE("a guided search checks no more cells than an unguided one, and jumping far fewer in rooms") {
-  const CostGrid costs({Tiling::square(), {300, 300}}, {}, [](Cell cell) {
+  const CostGrid costs({Tiling::square(), {300, 300}}, {}, [](Cell cell) -> EntryCost {
     const bool wall = cell.col % 30 == 0 || cell.row % 30 == 0;
     const bool door = cell.col % 30 == 7 || cell.row % 30 == 19;
     return wall && !door ? 0 : 100;

@@ -153,7 +153,7 @@ TEST_CASE("ten thousand changes of things, kept or refused as in a plain model, 
         done = real.swap(id, static_cast<ThingId>(other + 1));
       } else {
         thing.pose = random_pose(random, board);
-        if (random.chance(50)) thing.pose.at = tiling.neighbour(model.things[number].pose.at, 0);
+        if (random.chance(50)) thing.pose.at = tiling.neighbour(model.things[number].pose.at, Direction(0));
         done = real.move(id, thing.pose);
       }
       CHECK(done == wanted.legal(board));
@@ -348,36 +348,101 @@ TEST_CASE("all legal spots are those that fit when asked alone, every turn, on 8
   for (const std::size_t count : reasons) CHECK(count > 200);
 }
 
-TEST_CASE("cuts-off is what regions made anew say, for single cells and large movers, on 1,500 random maps") {
+namespace {
+
+/// What the law says of cells to be kept open, from regions made anew with the thing's cells shut.
+std::vector<FitProblem> kept_by_definition(const Ground& c, const BitGrid& units, std::span<const Cell> keep,
+                                           std::span<const Cell> blocks) {
+  const auto places = [&](const CostGrid& costs, Cell cell) {
+    std::vector<Cell> list;
+    if (costs.open(cell)) return std::vector<Cell>{cell};
+    for (Direction d{0}; c.map.size().contains(cell) && d < c.map.tiling().edge_count(); ++d) {
+      if (costs.open(c.map.tiling().neighbour(cell, d))) list.push_back(c.map.tiling().neighbour(cell, d));
+    }
+    return list;
+  };
+  BitGrid shut = units;
+  for (const Cell cell : blocks) shut.set(cell);
+  const CostGrid later = bake(c.map, c.mover, &shut);
+  const Regions now(c.costs);
+  const Regions then(later);
+  const auto joined = [&](const CostGrid& costs, const Regions& regions, Cell a, Cell b) {
+    for (const Cell p : places(costs, a)) {
+      for (const Cell q : places(costs, b)) {
+        if (regions.same(p, q)) return true;
+      }
+    }
+    return false;
+  };
+  std::vector<Cell> kept;
+  for (const Cell cell : keep) {
+    if (std::find(kept.begin(), kept.end(), cell) == kept.end()) kept.push_back(cell);
+  }
+  const auto covered = [&](Cell cell) { return std::find(blocks.begin(), blocks.end(), cell) != blocks.end(); };
+  std::vector<FitProblem> found;
+  for (const Cell cell : kept) {
+    if (covered(cell)) found.push_back({FitFault::covers, cell});
+  }
+  for (std::size_t i = 0; i < kept.size(); ++i) {
+    for (std::size_t k = 0; k < i && !covered(kept[i]); ++k) {
+      if (covered(kept[k]) || !joined(c.costs, now, kept[k], kept[i]) || joined(later, then, kept[k], kept[i])) continue;
+      found.push_back({FitFault::cuts_off, kept[i], 0, kept[k]});
+      break;
+    }
+  }
+  return found;
+}
+
+}  // namespace
+
+TEST_CASE("cells to be kept open: covered, cut off and from whom, as regions made anew tell, on 600 random maps") {
   Fitter fitter;
   std::size_t cut = 0;
+  std::size_t covers = 0;
   std::size_t held = 0;
-  for (std::uint64_t seed = 1; seed <= 1500; ++seed) {
+  std::size_t beside_units = 0;
+  for (std::uint64_t seed = 1; seed <= 600; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
-    const Ground c = random_ground(random, 16, seed % 3 == 0);
+    Ground c = random_ground(random, 16, seed % 3 == 0);
     const Size size = c.map.size();
+    BitGrid units(size);
+    for (int i = random.whole(0, 4); i > 0; --i) units.set(random.cell(size));
+    c.costs = bake(c.map, c.mover, &units);
     const Regions regions(c.costs);
     std::vector<Cell> keep;
     for (int i = random.whole(1, 5); i > 0; --i) keep.push_back(random.cell(size));
-    for (int i = 0; i < 6; ++i) {
-      std::vector<Cell> blocks;
-      cells_in_pose(c.map.tiling(), random_footprint(random), random_pose(random, c.map.board()), blocks);
-      std::erase_if(blocks, [&](Cell cell) { return !size.contains(cell); });
-      BitGrid occupied(size);
-      for (const Cell cell : blocks) occupied.set(cell);
-      const Regions after(bake(c.map, c.mover, &occupied));
-      std::vector<Cell> expected;
-      for (const Cell cell : keep) {
-        if (regions.same(cell, keep.front()) && !after.same(cell, keep.front())) expected.push_back(cell);
+    if (random.chance(20)) keep.push_back(keep.front());
+    for (const Cell cell : keep) beside_units += units.test(cell) ? 1U : 0U;
+    FitTerms terms{.map = &c.map, .mover = &c.mover};
+    terms.keep_open = keep;
+    terms.costs = &c.costs;
+    terms.regions = &regions;
+    const Footprint footprint = random_footprint(random);
+    const Pose any = random_pose(random, c.map.board());
+    const BitGrid spots = fitter.spots(terms, footprint, any.turn, any.mirrored);
+    for (std::int32_t row = 0; row < size.rows; ++row) {
+      for (std::int32_t col = 0; col < size.cols; ++col) {
+        const Pose pose{{col, row}, any.turn, any.mirrored};
+        std::vector<Cell> blocks;
+        cells_in_pose(c.map.tiling(), footprint, pose, blocks);
+        const bool on_map = std::all_of(blocks.begin(), blocks.end(), [&](Cell cell) { return size.contains(cell); });
+        const std::vector<FitProblem> problems = fitter.problems(terms, footprint, pose);
+        CHECK(spots.test({col, row}) == problems.empty());
+        if (!on_map || !random.chance(60)) continue;
+        std::vector<FitProblem> found = problems;
+        std::erase_if(found, [](const FitProblem& p) { return p.why < FitFault::covers; });
+        const std::vector<FitProblem> expected = kept_by_definition(c, units, keep, blocks);
+        REQUIRE(found == expected);
+        for (const FitProblem& p : expected) (p.why == FitFault::covers ? covers : cut) += 1;
+        held += expected.empty() ? 1U : 0U;
       }
-      const std::vector<Cell> found = fitter.cut_off(c.costs, c.mover.size, regions, keep, blocks);
-      REQUIRE(found == expected);
-      (expected.empty() ? held : cut) += 1;
     }
   }
   CHECK(cut > 300);
-  CHECK(held > 3000);
+  CHECK(covers > 300);
+  CHECK(held > 1500);
+  CHECK(beside_units > 40);
   CHECK(fitter.cut_off_answered_nearby() > fitter.cut_off_asked() / 2);
   CHECK(fitter.cut_off_answered_nearby() < fitter.cut_off_asked());
 }
@@ -413,7 +478,6 @@ TEST_CASE("scattered things fit, keep apart, and leave open what is to be kept o
       terms.keep_open = keep;
       terms.costs = &costs;
       terms.regions = &regions;
-      terms.mover_size = site.c.mover.size;
     }
     site.terms = terms;
     const ScatterResult result = scatter(fitter, terms, things, options);
@@ -439,8 +503,10 @@ TEST_CASE("scattered things fit, keep apart, and leave open what is to be kept o
       bodies.push_back(cells);
     }
     if (keeps) {
-      const Regions after(bake(site.c.map, site.c.mover, &occupied));
-      if (regions.same(keep[0], keep[1])) CHECK(after.same(keep[0], keep[1]));
+      std::vector<Cell> put;
+      for (const std::vector<Cell>& body : bodies) put.insert(put.end(), body.begin(), body.end());
+      Ground before{site.c.map, site.c.mover, costs};
+      CHECK(kept_by_definition(before, terms.things != nullptr ? site.things.blocking() : nobody, keep, put).empty());
     }
     placed += result.placed.size();
     refused += result.tried - result.placed.size();
@@ -481,12 +547,12 @@ TEST_CASE("each rule by hand") {
   const Cell middle[] = {{5, 3}};
   CHECK(clear_margin(square, clear, 2).holds(middle));
   CHECK(!clear_margin(square, clear, 3).holds(middle));
-  const CostGrid costs({square, size}, {.steps = 4}, [&](Cell cell) { return cell.col == 4 ? 0 : 100; });
+  const CostGrid costs({square, size}, {.steps = 4}, [&](Cell cell) -> EntryCost { return cell.col == 4 ? 0 : 100; });
   Searcher searcher;
   const Field reach = searcher.reach(costs, {0, 0});
-  CHECK(reached_within(reach, 300).holds(beside));
-  CHECK(!reached_within(reach, 200).holds(beside));
-  CHECK(!reached_within(reach, 9999).holds(far));
+  CHECK(reached_within(reach, 3_steps).holds(beside));
+  CHECK(!reached_within(reach, 2_steps).holds(beside));
+  CHECK(!reached_within(reach, 99.99_steps).holds(far));
   const Regions regions(costs);
   CHECK(in_region(regions, 2).holds(far));
   CHECK(!in_region(regions, 2).holds(beside));
@@ -494,5 +560,5 @@ TEST_CASE("each rule by hand") {
   const Cell behind[] = {{5, 2}};
   CHECK(!seen_from(sight, {1, 2}).holds(behind));
   CHECK(seen_from(sight, {1, 2}).holds(far));
-  CHECK(!seen_from(sight, {1, 2}, 400).holds(far));
+  CHECK(!seen_from(sight, {1, 2}, 4_steps).holds(far));
 }

@@ -64,7 +64,7 @@ TEST_CASE("estimates never exceed the true cost and drop by no more than a step 
     for (int row = 0; row < map.size().rows; ++row) {
       for (int col = 0; col < map.size().cols; ++col) {
         const Cell cell{col, row};
-        for (Direction d = 0; d < tiling.direction_count(); ++d) {
+        for (Direction d{0}; d < tiling.direction_count(); ++d) {
           if (((costs.moves(cell) >> d) & 1U) == 0) continue;
           REQUIRE(estimate(cell) <= costs.cost_of_step(cell, d) + estimate(tiling.neighbour(cell, d)));
         }
@@ -79,7 +79,7 @@ TEST_CASE("on an open board of one cost the estimate is the cost itself") {
     for (int i = 0; i < 12; ++i) {
       StepRules rules = random_rules(random, tiling);
       const auto entry = static_cast<EntryCost>(random.chance(50) ? random.whole(1, 9) : random.whole(1, 65535));
-      const CostGrid costs({tiling, {15, 13}}, rules, [&](Cell) { return entry; });
+      const CostGrid costs({tiling, {15, 13}}, rules, [&](Cell) -> EntryCost { return entry; });
       // The middle of the board: ways that would bulge over its edge do not matter there.
       const Cell from{7, 6};
       const auto least = least_costs(costs, from);

@@ -49,7 +49,7 @@ ThreatSource random_source(Random& random, Tiling tiling, Size size) {
   }
   source.needs_sight = random.chance(60);
   if (random.chance(40)) {
-    source.facing = random.whole(0, side_count(tiling) - 1);
+    source.facing = Side(random.whole(0, side_count(tiling) - 1));
     source.arc = random.whole(1, 360);
   }
   if (random.chance(20)) source.strength = static_cast<Length>(random.whole(0, 400));
@@ -83,13 +83,13 @@ void require_sums(Tiling tiling, const SightGrid& sight, const BitGrid& nowhere,
       const int level = level_by_definition(tiling, sight, nowhere, source, cell);
       wrong += field.level_from(id, cell) == level ? 0U : 1U;
       total += level;
-      for (Side side = 0; side < side_count(tiling); ++side) {
+      for (Side side{0}; side < side_count(tiling); ++side) {
         const bool here = cell == source.at || side_towards(tiling, cell, source.at) == side;
         if (here) sides[static_cast<unsigned>(side)] += level;
       }
     }
     wrong += field.level(cell) == std::min<std::int64_t>(total, 65'535) ? 0U : 1U;
-    for (Side side = 0; side < side_count(tiling); ++side) {
+    for (Side side{0}; side < side_count(tiling); ++side) {
       wrong += field.side(cell, side) == std::min<std::int64_t>(sides[static_cast<unsigned>(side)], 255) ? 0U : 1U;
     }
   }
@@ -130,7 +130,7 @@ std::vector<std::uint64_t> least_weighed(const CostGrid& costs, const Levels& le
       for (int k = 0; k <= 8; ++k) {
         const std::uint64_t sum = sums[i][static_cast<unsigned>(k)];
         if (sum == none) continue;
-        for (Direction d = 0; d < costs.rules().steps; ++d) {
+        for (Direction d{0}; d < costs.rules().steps; ++d) {
           if (((costs.moves(cell) >> d) & 1U) == 0) continue;
           const Cell next = costs.tiling().neighbour(cell, d);
           const std::uint16_t level = levels[next];
@@ -173,13 +173,13 @@ TEST_CASE("sides and arcs agree with the bearing, and rims and borders fall as d
       CHECK(relative < half + 1e-9);
       if (std::fabs(relative - half) < 1e-9) FAIL("on the border, but not the clockwise side");
 
-      const Side facing = random.whole(0, side_count(tiling) - 1);
+      const Side facing(random.whole(0, side_count(tiling) - 1));
       const int arc = random.chance(30) ? random.whole(1, 12) * 30 : random.whole(1, 360);
       const double apart = between(degrees, middle_of(tiling, facing));
       CHECK(Arc(tiling, facing, arc).holds(a, b) == (apart <= arc / 2.0 + 1e-9));
       CHECK(Arc(tiling, facing, arc).holds(a, a));
     }
-    for (Side side = 0; side < side_count(tiling); ++side) {
+    for (Side side{0}; side < side_count(tiling); ++side) {
       CHECK(side_named(tiling, side_name(tiling, side)) == side);
     }
   }
@@ -236,7 +236,7 @@ TEST_CASE("a threat field is the sum of its sources, whatever is added, moved, r
     saturated += field.highest() == 65'535 ? 1U : 0U;
     for (int i = 0; i < 5; ++i) {
       const Cell cell = random.cell(size);
-      const Side facing = random.whole(0, side_count(tiling) - 1);
+      const Side facing(random.whole(0, side_count(tiling) - 1));
       const ThreatAround around = field.around(cell, facing);
       const Side worst = field.most_dangerous_side(cell);
       const int most = std::max({around.ahead, around.behind, around.left, around.right});
@@ -323,7 +323,7 @@ TEST_CASE("without danger a wary way is a plain one, and verdicts name the same 
     const Cell from{random.whole(-1, size.cols), random.whole(0, size.rows - 1)};
     const Cell to{random.whole(0, size.cols - 1), random.whole(-1, size.rows)};
     const Route& expected = plain.route(c.costs, from, to, {.by = Algorithm::astar});
-    const WaryRoute& route = wary.route(c.costs, levels, from, to, {.care = {.wary = 0}});
+    const WaryRoute& route = wary.route(c.costs, levels, from, to, {.care = {.wary = 0_steps}});
     CHECK(route.verdict() == expected.verdict());
     if (route.found()) CHECK(route.measure().cost == expected.cost());
   }
@@ -337,7 +337,7 @@ TEST_CASE("the front holds every best pair of cost and exposure, against all way
     const Tiling tiling = random.one_of(all_tilings());
     const Size size{random.whole(2, 4), random.whole(2, 3)};
     const CostGrid costs({tiling, size}, random_rules(random, tiling),
-                         [&](Cell) { return random.chance(10) ? 0 : random.whole(50, 400); });
+                         [&](Cell) -> EntryCost { return static_cast<EntryCost>(random.chance(10) ? 0 : random.whole(50, 400)); });
     Levels levels = random_levels(random, size);
     FrontOptions options;
     if (random.chance(20)) options.highest = static_cast<std::uint16_t>(random.whole(1, 6));
@@ -355,7 +355,7 @@ TEST_CASE("the front holds every best pair of cost and exposure, against all way
         return;
       }
       used.set(at);
-      for (Direction d = 0; d < costs.rules().steps; ++d) {
+      for (Direction d{0}; d < costs.rules().steps; ++d) {
         if (((costs.moves(at) >> d) & 1U) == 0) continue;
         const Cell next = costs.tiling().neighbour(at, d);
         if (used.test(next) || (options.highest && levels[next] > *options.highest)) continue;
@@ -400,7 +400,7 @@ TEST_CASE("the ends of a front are the cheapest and the least exposed way, a bou
     const Cell from = random.cell(size);
     const Cell to = random.cell(size);
     const Front front = find_front(c.costs, levels, from, to);
-    const WaryRoute& cheapest = searcher.route(c.costs, levels, from, to, {.care = {.wary = 0}});
+    const WaryRoute& cheapest = searcher.route(c.costs, levels, from, to, {.care = {.wary = 0_steps}});
     CHECK(front.verdict.reason == cheapest.verdict().reason);
     if (!cheapest.found()) continue;
     REQUIRE(!front.ways.empty());
@@ -434,7 +434,7 @@ TEST_CASE("cover lists the places within reach where no danger is, nearest first
     const Ground c = random_ground(random, 20, false);
     const Levels levels = random_levels(random, c.costs.size());
     const Cell from = random.cell(c.costs.size());
-    const Field reach = searcher.reach(c.costs, from, {.budget = 800});
+    const Field reach = searcher.reach(c.costs, from, {.budget = 8_steps});
     const auto highest = static_cast<std::uint16_t>(random.whole(0, 2));
     const std::vector<Cover> cover = find_cover(reach, levels, highest);
     std::size_t expected = 0;

@@ -51,7 +51,7 @@ std::size_t ask(const CostGrid& costs, Searcher& searcher, Random& random, std::
     const RouteOptions options = random_options(random, costs, changes);
     const Cell from{random.whole(-1, size.cols), random.whole(-1, size.rows)};
     const Cell to{random.whole(-1, size.cols), random.whole(-1, size.rows)};
-    const Source starts[] = {{from, 0}, {to, 700}};
+    const Source starts[] = {{from}, {to, 7_steps}};
     const Cell goals[] = {to, random.cell(size)};
     const bool several = random.chance(20);
     const Query query{.starts = std::span(starts, several ? 2 : 1),
@@ -68,7 +68,7 @@ std::size_t ask(const CostGrid& costs, Searcher& searcher, Random& random, std::
     std::fprintf(stderr, "%s from %d,%d to %d,%d: %s, cost %u, walked %lld, several %d, nearest %d, turn cost %u\n",
                  std::string(algorithm_name(options.by)).c_str(), from.col, from.row, to.col, to.row,
                  to_string(route.verdict()).c_str(), route.cost(), walked ? static_cast<long long>(*walked) : -1LL,
-                 several ? 1 : 0, options.or_nearest ? 1 : 0, options.turn_cost);
+                 several ? 1 : 0, options.or_nearest ? 1 : 0, Cost{options.turn_cost});
   }
   return wrong;
 }

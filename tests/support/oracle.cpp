@@ -47,9 +47,9 @@ std::vector<Cell> GroundOracle::body(Cell at) const {
         // Hexes within n - 1 steps: inside a hexagon, so no projection on the three step directions exceeds n - 1.
         const Eigen::Vector2d away = frame_.centre(cell) - frame_.centre(at);
         bool inside = true;
-        for (Direction d = 0; d < 6; ++d) {
+        for (Direction d{0}; d < 6; ++d) {
           const Eigen::Vector2d across = frame_.centre(map_.tiling().neighbour(at, d)) - frame_.centre(at);
-          const Eigen::Vector2d next = frame_.centre(map_.tiling().neighbour(at, (d + 1) % 6)) - frame_.centre(at);
+          const Eigen::Vector2d next = frame_.centre(map_.tiling().neighbour(at, Direction((d + 1) % 6))) - frame_.centre(at);
           // Outward normal of the side between two step directions, scaled so that a step on either side counts 1.
           const Eigen::Vector2d outward = (across + next) / 1.5;
           inside = inside && away.dot(outward) < reach + 0.5;
@@ -198,7 +198,7 @@ std::vector<std::uint64_t> least_costs(const CostGrid& costs, Cell from, bool fe
   for (int row = 0; row < size.rows; ++row) {
     for (int col = 0; col < size.cols; ++col) {
       const Cell cell{col, row};
-      for (Direction d = 0; d < costs.tiling().direction_count(); ++d) {
+      for (Direction d{0}; d < costs.tiling().direction_count(); ++d) {
         if (((costs.moves(cell) >> d) & 1U) == 0) continue;
         const Cell next = costs.tiling().neighbour(cell, d);
         steps.push_back(
@@ -235,7 +235,7 @@ std::vector<std::uint64_t> least_costs_with_turns(const CostGrid& costs, Cell fr
       if (least[state] == never) continue;
       const Cell cell = size.cell(CellIndex{static_cast<std::uint32_t>(state / headings)});
       const std::size_t facing = state % headings;
-      for (Direction d = 0; d < costs.tiling().direction_count(); ++d) {
+      for (Direction d{0}; d < costs.tiling().direction_count(); ++d) {
         if (((costs.moves(cell) >> d) & 1U) == 0) continue;
         std::uint64_t sum = least[state] + step_factor * costs.cost_of_step(cell, d);
         if (facing != none) sum += turn(static_cast<Direction>(facing), d);

@@ -93,7 +93,7 @@ inline void add_random_edges(Random& random, Map& map) {
   for (int row = 0; row < map.size().rows; ++row) {
     for (int col = 0; col < map.size().cols; ++col) {
       const Cell cell{col, row};
-      for (Direction d = 0; d < map.tiling().edge_count(); ++d) {
+      for (Direction d{0}; d < map.tiling().edge_count(); ++d) {
         if (random.chance(share / 2)) map.add_barrier(cell, d);
         if (random.chance(one_way_share)) map.set_closed(cell, d);
       }

@@ -9,43 +9,6 @@
 namespace saunter {
 namespace {
 
-/// A few cells of a map, as a map of their own: same kinds of cells in same places, since it begins at an even one.
-class Window {
- public:
-  Window(const Map& map, Cell middle, std::int32_t reach)
-      : rect_(even(Rect::of(middle).grown(reach, map.size()))),
-        map_({map.tiling(), {rect_.right - rect_.left, rect_.bottom - rect_.top}}, map.kinds()) {
-    for_each([&](Cell there, Cell here) {
-      map_.set_terrain(here, map.terrain_at(there));
-      if (map.has_heights()) map_.set_height(here, map.height_at(there));
-      for (Direction d = 0; d < map.tiling().edge_count(); ++d) {
-        if (map.closed(there, d)) map_.set_closed(here, d);
-      }
-    });
-  }
-
-  [[nodiscard]] Cell local(Cell cell) const { return {cell.col - rect_.left, cell.row - rect_.top}; }
-  [[nodiscard]] Map& map() { return map_; }
-  [[nodiscard]] BitGrid occupied(const BitGrid* all) const {
-    BitGrid cells(map_.size());
-    if (all != nullptr) {
-      for_each([&](Cell there, Cell here) { cells.set(here, all->test(there)); });
-    }
-    return cells;
-  }
-
- private:
-  static Rect even(Rect rect) { return {rect.left & ~1, rect.top & ~1, rect.right, rect.bottom}; }
-  template <typename F>
-  void for_each(F&& f) const {
-    for (std::int32_t row = rect_.top; row < rect_.bottom; ++row) {
-      for (std::int32_t col = rect_.left; col < rect_.right; ++col) f(Cell{col, row}, local({col, row}));
-    }
-  }
-  Rect rect_;
-  Map map_;
-};
-
 class Inspector {
  public:
   Inspector(const Map& map, const Mover& mover, const CostGrid& costs, std::span<const Cell> cells,
@@ -93,9 +56,8 @@ class Inspector {
 
   [[nodiscard]] InTheWay unit_under(Cell cell) const {
     if (options_.units == nullptr) return {};
-    std::vector<Cell> body;
-    body_cells(map_.tiling(), cell, mover_.size, body);
-    for (const Cell part : body) {
+    body_cells(map_.tiling(), cell, mover_.size, body_);
+    for (const Cell part : body_) {
       if (!map_.size().contains(part)) continue;
       const std::uint32_t unit = (*options_.units)[part];
       if (unit != 0 && (options_.occupied == nullptr || options_.occupied->test(part))) {
@@ -120,62 +82,79 @@ class Inspector {
   [[nodiscard]] std::optional<WayFault> step_fault(Cell from, Cell to) const {
     const Direction d = costs_.tiling().direction(from, to);
     if (d < 0 || d >= costs_.rules().steps) return WayFault::not_a_step;
-    if (!costs_.size().contains(from)) return std::nullopt;
-    if (((costs_.moves(from) >> d) & 1U) != 0) return std::nullopt;
-    return forbidden_by(from, d);
+    if (!costs_.size().contains(from) || holds(costs_.moves(from), d)) return std::nullopt;
+    for (const auto& [obstacles, fault] : {std::pair{Obstacles::barriers, WayFault::barrier},
+                                           {Obstacles::heights, WayFault::height},
+                                           {Obstacles::all, WayFault::corner}}) {
+      if (!passes(from, d, obstacles)) return fault;
+    }
+    return std::nullopt;  // from a place where the mover cannot stand, which has been told
   }
 
-  /// Adds one kind of obstacle after the other until the step is not legal any more.
-  [[nodiscard]] std::optional<WayFault> forbidden_by(Cell from, Direction d) const {
-    // A corner's ways lead up to two cells aside, and each place covers the body.
-    Window window(map_, from, mover_.size + 4);
-    const Cell here = window.local(from);
-    const BitGrid nobody(window.map().size());
-    const auto legal = [&](const Mover& mover, const BitGrid& occupied) {
-      const CostGrid costs = bake(window.map(), mover, &occupied);
-      // Who cannot even stand here because of a barrier has been told so.
-      return !costs.open(here) || ((costs.moves(here) >> d) & 1U) != 0;
-    };
-    Mover anywhere = mover_;
-    anywhere.costs.assign(map_.kinds().size(), EntryCost{100});
-    Mover light = anywhere;
-    light.climb.reset();
-    light.drop.reset();
-    const Grid<TerrainId> terrain = window.map().terrain();
-    fill_voids(window.map());
-    if (!legal(light, nobody)) return WayFault::barrier;
-    if (!legal(anywhere, nobody)) return WayFault::height;
-    window.map().set_all_terrain(terrain);
-    // As if the mover stood where it is, whatever is there.
-    BitGrid occupied = window.occupied(options_.occupied);
-    std::vector<Cell> body;
-    body_cells(map_.tiling(), here, mover_.size, body);
-    const std::optional<TerrainId> open = some_open_terrain();
-    for (const Cell cell : body) {
-      if (!window.map().size().contains(cell)) continue;
-      occupied.set(cell, false);
-      const TerrainId id = window.map().terrain_at(cell);
-      if (open && mover_.cost_on(id, map_.kind(id)) == blocked) window.map().set_terrain(cell, *open);
+  /// What is there to hinder a step: each kind comes on top of the one before.
+  enum class Obstacles : std::uint8_t { barriers, heights, all };
+
+  /// Whether a step could be taken if there were only these obstacles and the mover stood where it sets out from.
+  [[nodiscard]] bool passes(Cell from, Direction d, Obstacles obstacles) const {
+    const Neighbourhood& hood = costs_.tiling().neighbourhood();
+    const bool heights = obstacles >= Obstacles::heights;
+    if (heights && !level(from, d)) return false;
+    if (d < hood.edges) return unbarred(from, d);
+    const auto kind = static_cast<unsigned>(costs_.tiling().kind(from));
+    int open = 0;
+    for (const CornerWay& way : hood.ways[kind][static_cast<unsigned>(d.operator int())]) {
+      open += way_passes(from, way, obstacles) ? 1 : 0;
     }
-    return legal(mover_, occupied) ? std::nullopt : std::optional(WayFault::corner);
+    return open >= (mover_.rules.corners == Corners::strict ? 2 : 1);
   }
 
-  /// Void stays closed to every mover; for what barriers and heights alone forbid it must not be there.
-  void fill_voids(Map& window) const {
-    const auto solid =
-        std::find_if(map_.kinds().begin(), map_.kinds().end(), [](const Terrain& t) { return !t.is_void; });
-    if (solid == map_.kinds().end()) return;
-    const auto id = static_cast<TerrainId>(solid - map_.kinds().begin());
-    for (std::uint32_t i = 0; i < window.size().cell_count(); ++i) {
-      const Cell cell = window.size().cell(CellIndex{i});
-      if (window.kind(window.terrain_at(cell)).is_void) window.set_terrain(cell, id);
+  [[nodiscard]] bool way_passes(Cell at, const CornerWay& way, Obstacles obstacles) const {
+    const bool free = mover_.rules.corners == Corners::free;  // then only barriers and the rim matter beside the step
+    for (unsigned i = 0; i < way.count; ++i) {
+      const Direction edge(way.steps[i]);
+      if (!unbarred(at, edge) || (!free && obstacles >= Obstacles::heights && !level(at, edge))) return false;
+      at = costs_.tiling().neighbour(at, edge);
+      if (i + 1 == way.count) break;
+      if (obstacles == Obstacles::all && !(free ? body_on_map(at) : costs_.open(at))) return false;
+      if (!free && !whole_by_barriers(at)) return false;
     }
+    return true;
   }
-  [[nodiscard]] std::optional<TerrainId> some_open_terrain() const {
-    for (std::size_t id = 0; id < map_.kinds().size(); ++id) {
-      if (mover_.cost_on(static_cast<TerrainId>(id), map_.kinds()[id]) != blocked) return static_cast<TerrainId>(id);
-    }
-    return std::nullopt;
+
+  /// Calls f(cell) for the cells a mover covers that are on the map, while it says yes.
+  template <typename F>
+  [[nodiscard]] bool all_of_body(Cell at, F&& f) const {
+    body_cells(costs_.tiling(), at, mover_.size, body_);
+    return std::all_of(body_.begin(), body_.end(), [&](Cell cell) { return !map_.size().contains(cell) || f(cell); });
+  }
+  [[nodiscard]] bool unbarred(Cell at, Direction edge) const {
+    return all_of_body(at, [&](Cell cell) { return !map_.closed(cell, edge); });
+  }
+  [[nodiscard]] bool level(Cell at, Direction d) const {
+    return !map_.has_heights() || all_of_body(at, [&](Cell cell) {
+      const Cell next = map_.tiling().neighbour(cell, d);
+      if (!map_.size().contains(next)) return true;
+      const std::int32_t rise = std::int32_t{map_.height_at(next)} - map_.height_at(cell);
+      return !(mover_.climb && rise > *mover_.climb) && !(mover_.drop && -rise > *mover_.drop);
+    });
+  }
+  [[nodiscard]] bool body_on_map(Cell at) const {
+    body_cells(costs_.tiling(), at, mover_.size, body_);
+    return std::all_of(body_.begin(), body_.end(), [&](Cell cell) { return map_.size().contains(cell); });
+  }
+  /// Whether no barrier closed both ways runs between two cells of the body.
+  [[nodiscard]] bool whole_by_barriers(Cell at) const {
+    if (mover_.size == 1 || !map_.has_barriers()) return true;
+    body_cells(costs_.tiling(), at, mover_.size, body_);
+    std::sort(body_.begin(), body_.end());
+    return std::all_of(body_.begin(), body_.end(), [&](Cell cell) {
+      for (Direction d{0}; d < map_.tiling().edge_count(); ++d) {
+        const Cell other = map_.tiling().neighbour(cell, d);
+        if (!std::binary_search(body_.begin(), body_.end(), other)) continue;
+        if (map_.closed(cell, d) && map_.closed(other, map_.tiling().direction(other, cell))) return false;
+      }
+      return true;
+    });
   }
 
   [[nodiscard]] std::uint32_t turns() const {
@@ -196,6 +175,7 @@ class Inspector {
   const CostGrid& costs_;
   const std::span<const Cell> cells_;
   const InspectOptions& options_;
+  mutable std::vector<Cell> body_;  // of the place looked at
 };
 
 }  // namespace

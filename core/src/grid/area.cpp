@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cstdlib>
+#include <limits>
 
 namespace saunter {
 namespace {
@@ -85,7 +86,7 @@ void line_of_cells(Tiling tiling, Cell from, Cell to, std::vector<Cell>& out, Li
     const std::int64_t left = steps_left(tiling, at, to, kind);
     Cell best = at;
     std::int64_t best_off = 0;
-    for (Direction d = 0; d < directions; ++d) {
+    for (Direction d{0}; d < directions; ++d) {
       const Cell next = tiling.neighbour(at, d);
       if (steps_left(tiling, next, to, kind) >= left) continue;
       if (triangles && !straight.crosses_edge(at, next)) continue;
@@ -100,14 +101,62 @@ void line_of_cells(Tiling tiling, Cell from, Cell to, std::vector<Cell>& out, Li
   if (swapped) std::reverse(out.begin(), out.end());
 }
 
+namespace {
+
+/// The cells of a block within a radius, row by row. On squares and hexes the distance along a row falls and then rises, so
+/// each row holds one stretch, whose ends are found by halving; on triangles it goes up and down by turns.
+void add_disk(Tiling tiling, Cell centre, std::int64_t radius, const Rect& block, std::vector<Cell>& out) {
+  if (block.empty() || radius < 0) return;
+  for (std::int64_t row = block.top; row < block.bottom; ++row) {
+    const auto at = [&](std::int64_t col) { return Cell{static_cast<std::int32_t>(col), static_cast<std::int32_t>(row)}; };
+    const auto within = [&](std::int64_t col) { return tiling.edge_distance(centre, at(col)) <= radius; };
+    if (tiling.shape() == Shape::triangle) {
+      for (std::int64_t col = block.left; col < block.right; ++col) {
+        if (within(col)) out.push_back(at(col));
+      }
+      continue;
+    }
+    // Nearest in the row is the centre's own column, or one beside it.
+    const std::int64_t middle = std::clamp<std::int64_t>(centre.col, block.left, block.right - std::int64_t{1});
+    std::int64_t inside = middle;
+    for (const std::int64_t beside : {middle - 1, middle + 1}) {
+      if (within(inside)) break;
+      if (beside >= block.left && beside < block.right && within(beside)) inside = beside;
+    }
+    if (!within(inside)) continue;
+    const auto last_within = [&](std::int64_t good, std::int64_t bad) {  // one side of `inside`, good is within
+      while (std::abs(bad - good) > 1) {
+        const std::int64_t half = good + (bad - good) / 2;
+        (within(half) ? good : bad) = half;
+      }
+      return good;
+    };
+    const std::int64_t first = last_within(inside, std::int64_t{block.left} - 1);
+    const std::int64_t last = last_within(inside, block.right);
+    for (std::int64_t col = first; col <= last; ++col) out.push_back(at(col));
+  }
+}
+
+/// All that an edge-step disk can touch: no edge step leads further than one column and one row.
+Rect block_about(Cell centre, std::int64_t radius) {
+  const auto cut = [](std::int64_t edge) {
+    return static_cast<std::int32_t>(std::clamp<std::int64_t>(edge, std::numeric_limits<std::int32_t>::min(),
+                                                              std::numeric_limits<std::int32_t>::max()));
+  };
+  return {cut(centre.col - radius), cut(centre.row - radius), cut(centre.col + radius + 1), cut(centre.row + radius + 1)};
+}
+
+}  // namespace
+
 void disk_of_cells(Tiling tiling, Cell centre, int radius, std::vector<Cell>& out) {
   out.clear();
-  // No edge step leads further than one column and one row.
-  for (std::int32_t row = centre.row - radius; row <= centre.row + radius; ++row) {
-    for (std::int32_t col = centre.col - radius; col <= centre.col + radius; ++col) {
-      if (tiling.edge_distance(centre, {col, row}) <= radius) out.push_back({col, row});
-    }
-  }
+  add_disk(tiling, centre, radius, block_about(centre, std::max(radius, 0)), out);
+}
+
+void disk_of_cells(Tiling tiling, Cell centre, int radius, Size within, std::vector<Cell>& out) {
+  out.clear();
+  const Rect all = block_about(centre, std::max(radius, 0));
+  add_disk(tiling, centre, radius, all.grown(0, within), out);
 }
 
 void ring_of_cells(Tiling tiling, Cell centre, int radius, std::vector<Cell>& out) {
@@ -117,28 +166,31 @@ void ring_of_cells(Tiling tiling, Cell centre, int radius, std::vector<Cell>& ou
 
 void body_cells(Tiling tiling, Cell cell, int size, std::vector<Cell>& out) {
   SAUNTER_EXPECT(size >= 1 && (size == 1 || tiling.shape() != Shape::triangle));
+  if (size < 1 || tiling.shape() == Shape::triangle) size = 1;
   if (tiling.is_hex()) {
     disk_of_cells(tiling, cell, size - 1, out);
     return;
   }
   out.clear();
   for (std::int32_t row = 0; row < size; ++row) {
-    for (std::int32_t col = 0; col < size; ++col) out.push_back({cell.col + col, cell.row + row});
+    for (std::int32_t col = 0; col < size; ++col) out.push_back(cell + Offset{col, row});
   }
 }
 
 Cell turned_about(Tiling tiling, Cell cell, Cell centre, int turns) {
   SAUNTER_EXPECT(tiling.shape() != Shape::triangle && turns >= 0);
-  turns %= full_turn(tiling);
+  const int full = full_turn(tiling);
+  turns = ((turns % full) + full) % full;
   if (tiling.is_hex()) {
     const Axial a = tiling.to_axial(cell);
     const Axial c = tiling.to_axial(centre);
-    Axial by{a.q - c.q, a.r - c.r};
-    for (int i = 0; i < turns; ++i) by = {-by.r, by.q + by.r};
-    return tiling.from_axial({c.q + by.q, c.r + by.r});
+    Offset by = Cell{a.q, a.r} - Cell{c.q, c.r};
+    for (int i = 0; i < turns; ++i) by = {wrapping_subtract(0, by.rows), wrapping_add(by.cols, by.rows)};
+    const Cell moved = Cell{c.q, c.r} + by;
+    return tiling.from_axial({moved.col, moved.row});
   }
   Offset by = cell - centre;
-  for (int i = 0; i < turns; ++i) by = {-by.rows, by.cols};
+  for (int i = 0; i < turns; ++i) by = {wrapping_subtract(0, by.rows), by.cols};
   return centre + by;
 }
 

@@ -160,7 +160,7 @@ Cell Frame::drag_anchor(const Vector2d& pointer, const Vector2d& grip, Cell anch
   const Vector2d steps = to_steps_ * wanted;
   Cell best = found;
   double best_distance = std::numeric_limits<double>::infinity();
-  for (Direction d = 0; d < tiling_.edge_count(); ++d) {
+  for (Direction d{0}; d < tiling_.edge_count(); ++d) {
     const Cell candidate = tiling_.neighbour(found, d);
     const double distance = (centre_in_steps(tiling_, candidate) - steps).squaredNorm();
     if (distance < best_distance) {

@@ -144,13 +144,14 @@ Direction Tiling::direction(Cell from, Cell to) const {
   // Far pairs first: the difference of two cells need not fit 32 bits.
   const std::int64_t cols = std::int64_t{to.col} - from.col;
   const std::int64_t rows = std::int64_t{to.row} - from.row;
-  if (std::abs(cols) > 2 || std::abs(rows) > 1) return -1;
+  if (std::abs(cols) > 2 || std::abs(rows) > 1) return Direction(-1);
   const Neighbourhood& hood = neighbourhood();
   const auto found = find_offset(hood, kind(from), to - from);
-  return found < hood.directions ? found : -1;
+  return Direction(found < hood.directions ? int{found} : -1);
 }
 
 std::string_view Tiling::direction_name(Cell from, Direction direction) const {
+  if (direction < 0 || direction >= direction_count()) return {};
   const auto d = static_cast<unsigned>(direction);
   switch (shape_) {
     case Shape::square: return square_names[d];
@@ -165,7 +166,7 @@ Axial Tiling::to_axial(Cell cell) const {
   SAUNTER_EXPECT(is_hex());
   const bool pointy = shape_ == Shape::hex_pointy;
   const std::int32_t line = pointy ? cell.row : cell.col;
-  const std::int32_t along = (pointy ? cell.col : cell.row) - cells_pushed(line, shift());
+  const std::int32_t along = wrapping_subtract(pointy ? cell.col : cell.row, cells_pushed(line, shift()));
   return pointy ? Axial{along, line} : Axial{line, along};
 }
 
@@ -173,7 +174,7 @@ Cell Tiling::from_axial(Axial axial) const {
   SAUNTER_EXPECT(is_hex());
   const bool pointy = shape_ == Shape::hex_pointy;
   const std::int32_t line = pointy ? axial.r : axial.q;
-  const std::int32_t along = (pointy ? axial.q : axial.r) + cells_pushed(line, shift());
+  const std::int32_t along = wrapping_add(pointy ? axial.q : axial.r, cells_pushed(line, shift()));
   return pointy ? Cell{along, line} : Cell{line, along};
 }
 
@@ -202,10 +203,13 @@ std::int64_t Tiling::edge_distance(Cell a, Cell b) const {
     const auto to = lanes(b);
     return std::abs(from[0] - to[0]) + std::abs(from[1] - to[1]) + std::abs(from[2] - to[2]);
   }
-  const Axial from = to_axial(a);
-  const Axial to = to_axial(b);
-  const std::int64_t q = std::int64_t{to.q} - from.q;
-  const std::int64_t r = std::int64_t{to.r} - from.r;
+  // On the axes in 64 bits: those of cells near the ends of the number range do not fit 32.
+  const bool pointy = shape_ == Shape::hex_pointy;
+  const auto along = [&](Cell cell) {
+    return std::int64_t{pointy ? cell.col : cell.row} - cells_pushed(pointy ? cell.row : cell.col, shift());
+  };
+  const std::int64_t q = along(b) - along(a);
+  const std::int64_t r = pointy ? std::int64_t{b.row} - a.row : std::int64_t{b.col} - a.col;
   return (std::abs(q) + std::abs(r) + std::abs(q + r)) / 2;
 }
 

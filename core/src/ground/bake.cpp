@@ -4,150 +4,9 @@
 #include <array>
 #include <cstddef>
 
+#include "sweep.hpp"
+
 namespace saunter {
-namespace {
-
-/// Values for a block of cells that may reach beyond the map.
-template <typename T>
-class Patch {
- public:
-  Patch(Rect rect, T fill)
-      : rect_(rect),
-        width_(rect.right - rect.left),
-        values_(static_cast<std::size_t>(width_) * static_cast<std::size_t>(rect.bottom - rect.top), fill) {}
-  [[nodiscard]] const Rect& rect() const { return rect_; }
-  /// Cells from one row to the next.
-  [[nodiscard]] std::ptrdiff_t stride() const { return width_; }
-  /// Where a cell's value stands; the cell may be any of the rect.
-  [[nodiscard]] T* at(Cell cell) { return values_.data() + place(cell); }
-  [[nodiscard]] const T* at(Cell cell) const { return values_.data() + place(cell); }
-
- private:
-  [[nodiscard]] std::ptrdiff_t place(Cell cell) const {
-    return std::ptrdiff_t{cell.row - rect_.top} * width_ + (cell.col - rect_.left);
-  }
-  Rect rect_;
-  std::int32_t width_;
-  std::vector<T> values_;
-};
-
-/// The cells of one kind in one row: every neighbour lies at the same offset from each of them.
-struct Run {
-  unsigned kind = 0;
-  std::int32_t row = 0;
-  std::int32_t first = 0;  // first column
-  std::int32_t last = 0;   // one past the last column
-  std::int32_t apart = 1;  // 2 where kinds alternate along the row
-};
-
-/// Calls f(Run) for all cells of a block, row by row, kind 0 before kind 1.
-template <typename F>
-void for_each_run(Tiling tiling, Rect rect, F&& f) {
-  const bool alternating = tiling.shape() == Shape::hex_flat || tiling.shape() == Shape::triangle;
-  for (std::int32_t row = rect.top; row < rect.bottom; ++row) {
-    const auto kind = static_cast<unsigned>(tiling.kind({rect.left, row}));
-    if (!alternating) {
-      f(Run{kind, row, rect.left, rect.right, 1});
-      continue;
-    }
-    f(Run{0, row, rect.left + static_cast<std::int32_t>(kind), rect.right, 2});
-    f(Run{1, row, rect.left + 1 - static_cast<std::int32_t>(kind), rect.right, 2});
-  }
-}
-
-template <typename F>
-void for_each_cell(Rect rect, F&& f) {
-  for (std::int32_t row = rect.top; row < rect.bottom; ++row) {
-    for (std::int32_t col = rect.left; col < rect.right; ++col) f(Cell{col, row});
-  }
-}
-
-Rect grown_freely(Rect rect, std::int32_t by) {
-  return {rect.left - by, rect.top - by, rect.right + by, rect.bottom + by};
-}
-
-/// The cells a mover covers, as a sum of straight runs: from the cell at `base_steps` steps in direction
-/// `base_direction`, `length` further steps along each axis. Such a body is swept axis by axis, in doubling strides,
-/// for all cells at once.
-struct Body {
-  Direction base_direction = 0;
-  std::int32_t base_steps = 0;
-  std::array<Direction, 3> axes = {};
-  int axis_count = 0;
-  std::int32_t length = 0;
-
-  static Body of(Tiling tiling, int size) {
-    constexpr Direction square_east = 1;
-    constexpr Direction square_south = 2;
-    if (tiling.shape() == Shape::square) {
-      return {.axes = {square_east, square_south, 0}, .axis_count = 2, .length = size - 1};
-    }
-    // A hexagon of radius r is three runs of r steps, 60 degrees apart, begun r steps against the middle one.
-    const Direction first = tiling.shape() == Shape::hex_pointy ? 1 : 2;  // east or south-east, then clockwise
-    return {.base_direction = (first + 1 + 3) % 6,
-            .base_steps = size - 1,
-            .axes = {first, first + 1, first + 2},
-            .axis_count = 3,
-            .length = size - 1};
-  }
-};
-
-/// The offset of `steps` steps in one direction from a cell of a kind.
-Offset leap(Tiling tiling, unsigned kind, Direction direction, std::int32_t steps) {
-  if (tiling.shape() == Shape::square) {
-    const Offset o = tiling.neighbourhood().offset[0][static_cast<unsigned>(direction)];
-    return {o.cols * steps, o.rows * steps};
-  }
-  Cell from{0, 0};
-  if (static_cast<unsigned>(tiling.kind(from)) != kind) {
-    from = tiling.shape() == Shape::hex_pointy ? Cell{0, 1} : Cell{1, 0};
-  }
-  const Axial a = tiling.to_axial(from);
-  const Axial b = tiling.to_axial(tiling.neighbour(from, direction));
-  return tiling.from_axial({a.q + (b.q - a.q) * steps, a.r + (b.r - a.r) * steps}) - from;
-}
-
-/// Replaces each value by op(value, the one `steps` further along an axis); cells beyond the patch count as `outside`.
-/// Works in place: an axis leads to later rows, or along the row to cells that are still as they were (see
-/// for_each_run's order).
-template <typename T, typename Op>
-void combine_ahead(Patch<T>& patch, Tiling tiling, Direction axis, std::int32_t steps, T outside, Op op) {
-  const std::array<Offset, 2> by = {leap(tiling, 0, axis, steps), leap(tiling, 1, axis, steps)};
-  const Rect rect = patch.rect();
-  for_each_run(tiling, rect, [&](Run run) {
-    const Offset o = by[run.kind];
-    T* const here = patch.at({rect.left, run.row});
-    const bool row_inside = run.row + o.rows < rect.bottom;
-    const T* const ahead = row_inside ? patch.at({rect.left, run.row + o.rows}) + o.cols : nullptr;
-    std::int32_t col = run.first - rect.left;
-    const std::int32_t end = run.last - rect.left;
-    const std::int32_t from = row_inside ? std::max(0, -o.cols) : end;
-    const std::int32_t to = row_inside ? std::min(end, end - o.cols) : end;
-    for (; col < end && col < from; col += run.apart) here[col] = op(here[col], outside);
-    if (run.apart == 1) {
-      for (; col < to; ++col) here[col] = op(here[col], ahead[col]);
-    } else {
-      for (; col < to; col += 2) here[col] = op(here[col], ahead[col]);
-    }
-    for (; col < end; col += run.apart) here[col] = op(here[col], outside);
-  });
-}
-
-/// Replaces each value by op over the run of `length` + 1 cells along each axis of the body; the axis `shorter` (if
-/// any) is one step shorter. The result for the mover's cell then stands at its base.
-template <typename T, typename Op>
-void sweep(Patch<T>& patch, Tiling tiling, const Body& body, T outside, Op op, int shorter = -1) {
-  for (int axis = 0; axis < body.axis_count; ++axis) {
-    const std::int32_t cells = body.length + (axis == shorter ? 0 : 1);
-    for (std::int32_t done = 1; done < cells;) {
-      const std::int32_t step = std::min(done, cells - done);
-      combine_ahead(patch, tiling, body.axes[static_cast<unsigned>(axis)], step, outside, op);
-      done += step;
-    }
-  }
-}
-
-}  // namespace
 
 /// Computes blocks of a cost grid; the whole grid is one block, so a repair can't differ from a fresh bake.
 class Baker {
@@ -176,18 +35,19 @@ class Baker {
     return anchors;
   }
 
-  void finish_all() {
-    costs_.find_cheapest();
-    ++costs_.revision_;
-  }
-  /// Takes the costs of a block out of the count of cheapest cells, and puts them in again after it was baked anew.
-  void leave_block(Rect anchors) {
-    for_each_cell(anchors, [&](Cell cell) { costs_.drop_cheapest(costs_.entry(cell)); });
-  }
-  void finish_block(Rect anchors) {
-    for_each_cell(anchors, [&](Cell cell) { costs_.take_cheapest(costs_.entry(cell)); });
-    if (costs_.cheapest_cells_ == 0) costs_.find_cheapest();
-    ++costs_.revision_;
+  void finish_all() { costs_.count_entries(); }
+
+  /// Bakes a block again. When it throws, nothing has changed.
+  Rect rebake(Rect anchors) {
+    const bool first_sides = (map_.has_barriers() || limited_) && !costs_.has_sides();
+    const Rect sides = first_sides ? Rect::whole(map_.size()) : anchors.grown(2, map_.size());
+    for (std::size_t id = 0; id < map_.kinds().size(); ++id) costs_.counts_.make_room(cost_by_kind_[id]);
+    Undo undo(*this, anchors, sides);
+    const Rect touched = bake(anchors);
+    undo.keep();
+    for_each_cell(anchors, [&](Cell cell) { costs_.counts_.add(costs_.entry_[cell]); });  // there is room for all kinds
+    costs_.note_change(touched);
+    return touched;
   }
 
   /// How far a change can reach through the mover's body.
@@ -436,6 +296,56 @@ class Baker {
     }
   }
 
+  /// A block as it was, put back unless what came instead is kept.
+  class Undo {
+   public:
+    Undo(Baker& baker, Rect anchors, Rect sides) : baker_(baker), anchors_(anchors), sides_(sides) {
+      CostGrid& costs = baker.costs_;
+      had_sides_ = costs.has_sides();
+      for_each_cell(anchors, [&](Cell cell) { entries_.push_back(costs.entry_[cell]); });
+      if (had_sides_) for_each_cell(sides, [&](Cell cell) { moves_.push_back(costs.moves_on_map(cell)); });
+      for (const EntryCost cost : entries_) costs.counts_.remove(cost);
+    }
+    ~Undo() {
+      if (kept_) return;
+      CostGrid& costs = baker_.costs_;
+      std::size_t i = 0;
+      for_each_cell(anchors_, [&](Cell cell) {
+        costs.counts_.add(entries_[i]);  // its page is there already
+        costs.entry_[cell] = entries_[i++];
+      });
+      for (std::int32_t row = anchors_.top; row < anchors_.bottom; ++row) {
+        baker_.set_open_bits(costs.entry_.row(row).data(), anchors_, row);
+      }
+      costs.take_open_bits(anchors_);
+      if (!had_sides_) {
+        costs.narrow_sides_ = {};
+        costs.wide_sides_ = {};
+        return;
+      }
+      i = 0;
+      for_each_cell(sides_, [&](Cell cell) {
+        if (costs.narrow_sides_.empty()) {
+          costs.wide_sides_[cell] = moves_[i++];
+        } else {
+          costs.narrow_sides_[cell] = static_cast<std::uint8_t>(moves_[i++]);
+        }
+      });
+    }
+    Undo(const Undo&) = delete;
+    Undo& operator=(const Undo&) = delete;
+    void keep() { kept_ = true; }
+
+   private:
+    Baker& baker_;
+    Rect anchors_;
+    Rect sides_;
+    bool had_sides_ = false;
+    bool kept_ = false;
+    std::vector<EntryCost> entries_;
+    std::vector<DirectionSet> moves_;
+  };
+
   struct Way;
   /// Clears `passes` where a way round a corner is not open (with free corners: has a barrier or leaves the map).
   void pass_way(Run run, const Way& way, const DirectionSet* bars, const DirectionSet* levels,
@@ -494,6 +404,8 @@ class Baker {
 
 CostGrid bake(const Map& map, const Mover& mover, const BitGrid* occupied) {
   SAUNTER_EXPECT(!mover_problem(map.tiling(), mover));
+  SAUNTER_EXPECT(occupied == nullptr || occupied->size() == map.size());
+  if (mover_problem(map.tiling(), mover) || map.kinds().empty()) return {};
   CostGrid costs = Baker::empty_grid(map, mover);
   Baker baker(costs, map, mover, occupied);
   baker.bake(Rect::whole(map.size()));
@@ -503,14 +415,15 @@ CostGrid bake(const Map& map, const Mover& mover, const BitGrid* occupied) {
 
 Rect rebake(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied) {
   SAUNTER_EXPECT(costs.board() == map.board());
+  SAUNTER_EXPECT(occupied == nullptr || occupied->size() == map.size());
+  if (costs.board() != map.board()) {
+    costs = bake(map, mover, occupied);
+    return Rect::whole(costs.size());
+  }
   Baker baker(costs, map, mover, occupied);
   changed = changed.grown(0, map.size());
   if (changed.empty()) return {};
-  const Rect anchors = changed.grown(baker.reach(), map.size());
-  baker.leave_block(anchors);
-  const Rect touched = baker.bake(anchors);
-  baker.finish_block(anchors);
-  return touched;
+  return baker.rebake(changed.grown(baker.reach(), map.size()));
 }
 
 }  // namespace saunter

@@ -34,7 +34,7 @@ Grid<std::uint8_t> on_hexes(const CostGrid& costs) {
     for (std::int32_t col = 0; col < size.cols; ++col) {
       const Cell cell{col, row};
       if (!costs.open(cell)) continue;
-      for (Direction d = 0; d < tiling.edge_count(); ++d) {
+      for (Direction d{0}; d < tiling.edge_count(); ++d) {
         if (costs.open(tiling.neighbour(cell, d))) continue;
         largest[cell] = 1;
         line.push_back(cell);
@@ -44,7 +44,7 @@ Grid<std::uint8_t> on_hexes(const CostGrid& costs) {
   }
   for (std::size_t i = 0; i < line.size(); ++i) {
     const unsigned next_size = std::min(largest[line[i]] + 1U, unsigned{max_mover_size});
-    for (Direction d = 0; d < tiling.edge_count(); ++d) {
+    for (Direction d{0}; d < tiling.edge_count(); ++d) {
       const Cell next = tiling.neighbour(line[i], d);
       if (!costs.open(next) || largest[next] != 0) continue;
       largest[next] = static_cast<std::uint8_t>(next_size);

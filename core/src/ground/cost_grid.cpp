@@ -30,8 +30,12 @@ std::uint32_t window_on_map(Size size, Cell cell) {
 
 }  // namespace
 
-CostGrid::CostGrid(Board board, StepRules rules) : board_(board), rules_(rules), entry_(board.size), open_(board.size) {
-  SAUNTER_EXPECT(!mover_problem(board.tiling, Mover{.rules = rules}));
+CostGrid::CostGrid(Board board, StepRules rules)
+    : identity_(Identity::fresh()), tiling_(board.tiling), rules_(rules), entry_(board.size), open_(board.size) {
+  board.size = entry_.size();
+  const bool sound = !mover_problem(board.tiling, Mover{.rules = rules});
+  SAUNTER_EXPECT(sound);
+  if (!sound) rules_ = {};
   if (rules_.steps == 0) rules_.steps = default_steps(board.tiling);
   if (rules_.steps == 8) open_turned_ = BitGrid({board.size.rows, board.size.cols});
   const Neighbourhood& hood = board.tiling.neighbourhood();
@@ -59,14 +63,16 @@ CostGrid::CostGrid(Board board, StepRules rules) : board_(board), rules_(rules),
   if (board.tiling.shape() != Shape::triangle) fill_table();
 }
 
-CostGrid::CostGrid(Board board, StepRules rules, std::span<const EntryCost> costs)
-    : CostGrid(board, rules, [&](Cell cell) { return costs[board.size.index(cell).value()]; }) {
+CostGrid CostGrid::from_hundredths(Board board, StepRules rules, std::span<const std::uint16_t> costs) {
   SAUNTER_EXPECT(costs.size() == board.size.cell_count());
+  std::size_t next = 0;
+  return {board, rules, [&](Cell) { return next < costs.size() ? costs[next++] : blocked; }};
 }
 
-CostGrid::CostGrid(Board board, StepRules rules, std::span<const std::uint8_t> whole_steps)
-    : CostGrid(board, rules, [&](Cell cell) { return whole_steps[board.size.index(cell).value()] * 100U; }) {
-  SAUNTER_EXPECT(whole_steps.size() == board.size.cell_count());
+CostGrid CostGrid::from_steps(Board board, StepRules rules, std::span<const std::uint8_t> steps) {
+  SAUNTER_EXPECT(steps.size() == board.size.cell_count());
+  std::size_t next = 0;
+  return {board, rules, [&](Cell) { return static_cast<EntryCost>(next < steps.size() ? steps[next++] * 100U : 0U); }};
 }
 
 /// @param around  open cells of the 5 x 3 window  @param on_map  which of them are on the map
@@ -104,43 +110,55 @@ DirectionSet CostGrid::triangle_moves(Cell cell) const {
                       rules_.corners == Corners::free ? window_on_map(size(), cell) : 0);
 }
 
-void CostGrid::find_cheapest() {
-  // Blocked cells wrap to the largest value, so one minimum serves; a row at a time, while it is in the cache.
-  std::uint16_t lowest = max_entry_cost;
-  cheapest_cells_ = 0;
-  for (std::int32_t row = 0; row < size().rows; ++row) {
-    const std::span<const EntryCost> costs = std::as_const(entry_).row(row);
-    std::uint16_t lowest_here = max_entry_cost;
-    EntryCost highest_here = blocked;
-    for (const EntryCost cost : costs) {
-      lowest_here = std::min(lowest_here, static_cast<std::uint16_t>(cost - 1U));
-      highest_here = std::max(highest_here, cost);
-    }
-    dearest_ = std::max(dearest_, highest_here);
-    if (lowest_here > lowest || lowest_here == max_entry_cost) continue;
-    if (lowest_here < lowest) cheapest_cells_ = 0;
-    lowest = lowest_here;
-    const auto cost = static_cast<EntryCost>(lowest + 1U);
-    cheapest_cells_ += static_cast<std::size_t>(std::count(costs.begin(), costs.end(), cost));
-  }
-  cheapest_ = static_cast<EntryCost>(lowest + 1U);
+void CostGrid::count_entries() {
+  counts_.clear();
+  for (std::int32_t row = 0; row < size().rows; ++row) counts_.add_all(std::as_const(entry_).row(row));
 }
 
-void CostGrid::set_entry(Cell cell, EntryCost cost) {
-  SAUNTER_EXPECT(!has_sides());
+void CostGrid::note_change(Rect block) {
+  const std::uint64_t before = stamp().revision();
+  identity_.changed();
+  if (changes_.count == Changes::most) {
+    // The two oldest become one: whoever asks for the older gets both.
+    changes_.block[1] = changes_.block[0].joined(changes_.block[1]);
+    changes_.revision[1] = changes_.revision[0];
+    for (std::size_t i = 1; i < Changes::most; ++i) {
+      changes_.block[i - 1] = changes_.block[i];
+      changes_.revision[i - 1] = changes_.revision[i];
+    }
+    --changes_.count;
+  }
+  changes_.block[changes_.count] = block;
+  changes_.revision[changes_.count] = before;
+  ++changes_.count;
+}
+
+std::optional<Rect> CostGrid::changed_since(const Stamp& since) const {
+  if (!stamp().of_same(since)) return std::nullopt;
+  Rect block;
+  for (std::size_t i = 0; i < changes_.count; ++i) {
+    const std::uint64_t after = i + 1 < changes_.count ? changes_.revision[i + 1] : stamp().revision();
+    if (after > since.revision()) block = block.joined(changes_.block[i]);
+  }
+  return block;
+}
+
+bool CostGrid::set_entry(Cell cell, Hundredths cost) {
+  if (!size().contains(cell) || cost > max_entry_cost || has_sides()) return false;
   const EntryCost before = entry_[cell];
-  if (before == cost) return;
-  entry_[cell] = cost;
-  open_.set(cell, cost != blocked);
-  if (open_turned_.size().cols > 0) open_turned_.set({cell.row, cell.col}, cost != blocked);
-  ++revision_;
-  drop_cheapest(before);
-  take_cheapest(cost);
-  if (cheapest_cells_ == 0) find_cheapest();
+  const auto now = static_cast<EntryCost>(cost);
+  if (before == now) return true;
+  counts_.add(now);  // the only thing that may throw
+  counts_.remove(before);
+  entry_[cell] = now;
+  open_.set(cell, now != blocked);
+  if (open_turned_.size().cols > 0) open_turned_.set({cell.row, cell.col}, now != blocked);
+  note_change(Rect::of(cell));
+  return true;
 }
 
 bool operator==(const CostGrid& a, const CostGrid& b) {
-  if (a.board_ != b.board_ || a.rules_ != b.rules_ || a.entry_ != b.entry_ || a.cheapest_ != b.cheapest_) return false;
+  if (a.board() != b.board() || a.rules_ != b.rules_ || a.entry_ != b.entry_) return false;
   if (!a.has_sides() && !b.has_sides()) return true;  // then the rules and entries decide
   for (std::int32_t row = 0; row < a.size().rows; ++row) {
     for (std::int32_t col = 0; col < a.size().cols; ++col) {

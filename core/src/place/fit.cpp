@@ -5,6 +5,7 @@
 #include <bit>
 
 #include "saunter/grid/area.hpp"
+#include "spot_rows.hpp"
 
 namespace saunter {
 namespace {
@@ -42,38 +43,6 @@ class CellTerms {
   std::array<bool, max_terrain_kinds> ground_ = {};
 };
 
-/// Rows of bits with clear words around them, so that any shift of a row can be read without asking.
-class PaddedRows {
- public:
-  PaddedRows(const BitGrid& bits, std::int32_t most_aside)
-      : pad_(static_cast<std::size_t>(most_aside) / 64 + 2),
-        stride_(bits.row_words(0).size() + 2 * pad_),
-        words_(stride_ * static_cast<std::size_t>(bits.size().rows), 0) {
-    for (std::int32_t row = 0; row < bits.size().rows; ++row) {
-      const auto from = bits.row_words(row);
-      std::copy(from.begin(), from.end(), words_.begin() + static_cast<std::ptrdiff_t>(start(row)));
-    }
-  }
-  /// Keeps of each bit of `out` only what is also set so many places further right.
-  void keep_shifted(std::span<std::uint64_t> out, std::int32_t row, std::int32_t aside) const {
-    // A whole number of words, then 0 to 63 places.
-    const std::int32_t words = aside >= 0 ? aside / 64 : -((63 - aside) / 64);
-    const auto shift = static_cast<unsigned>(aside - words * 64);
-    const std::uint64_t* from = words_.data() + static_cast<std::ptrdiff_t>(start(row)) + words;
-    if (shift == 0) {
-      for (std::size_t i = 0; i < out.size(); ++i) out[i] &= from[i];
-    } else {
-      for (std::size_t i = 0; i < out.size(); ++i) out[i] &= from[i] >> shift | from[i + 1] << (64 - shift);
-    }
-  }
-
- private:
-  [[nodiscard]] std::size_t start(std::int32_t row) const { return static_cast<std::size_t>(row) * stride_ + pad_; }
-  std::size_t pad_;
-  std::size_t stride_;
-  std::vector<std::uint64_t> words_;
-};
-
 }  // namespace
 
 std::string_view fault_name(FitFault fault) {
@@ -84,82 +53,301 @@ std::string_view fault_name(FitFault fault) {
     case FitFault::occupied: return "occupied";
     case FitFault::threat: return "threat";
     case FitFault::rule: return "rule";
+    case FitFault::covers: return "covers";
     case FitFault::cuts_off: return "cuts-off";
   }
   return "";
 }
 
-std::vector<FitProblem> Fitter::problems(const FitTerms& terms, const Footprint& footprint, const Pose& pose) {
-  const Map& map = *terms.map;
-  const Tiling tiling = map.tiling();
-  std::vector<FitProblem> found;
-  // So far away that cells about the anchor would leave the range of numbers: it is enough to name the anchor.
-  const auto beyond = [](std::int32_t place) { return place < -far_away || place > far_away; };
-  if (beyond(pose.at.col) || beyond(pose.at.row)) return {{FitFault::off_map, pose.at}};
-  cells_in_pose(tiling, footprint, pose, cells_);
-  std::sort(cells_.begin(), cells_.end());
-  for (const Cell cell : cells_) {
-    if (!map.size().contains(cell)) found.push_back({FitFault::off_map, cell});
+/// Questions about one set of terms: what does not depend on the pose is made once.
+class Placement {
+ public:
+  Placement(Fitter& home, const FitTerms& terms)
+      : home_(home), terms_(terms), map_(*terms.map), tiling_(map_.tiling()), cell_terms_(terms) {
+    const bool askable = terms.mover != nullptr && terms.costs != nullptr && terms.regions != nullptr &&
+                         terms.regions->made_from(*terms.costs) && terms.costs->size() == map_.size();
+    SAUNTER_EXPECT(terms.keep_open.empty() || askable);
+    if (!askable) return;
+    for (const Cell cell : terms.keep_open) {
+      if (std::find(kept_.begin(), kept_.end(), cell) == kept_.end()) kept_.push_back(cell);
+    }
+    for (const Cell cell : kept_) {
+      places_.push_back(places_of(cell, [&](Cell place) { return terms_.costs->open(place); }));
+      for (const Cell place : places_.back()) wanted_.push_back(terms_.regions->at(place));
+      // Should the cell itself be lost as a place, those beside it count.
+      for (Direction d{0}; d < tiling_.edge_count(); ++d) looked_at_.push_back(terms_.regions->at(tiling_.neighbour(cell, d)));
+    }
+    make_set(wanted_);
+    looked_at_.insert(looked_at_.end(), wanted_.begin(), wanted_.end());
+    make_set(looked_at_);
   }
-  const bool whole = found.empty();
-  std::erase_if(cells_, [&](Cell cell) { return !map.size().contains(cell); });
 
-  const CellTerms cell_terms(terms);
-  for (const Cell cell : cells_) {
-    if (!cell_terms.ground(cell)) found.push_back({FitFault::ground, cell});
+  /// What single cells, barriers and the ground under the whole thing say. @return whether all of it is on the map
+  bool look_at_cells(const Footprint& footprint, const Pose& pose, std::vector<FitProblem>& found) {
+    std::vector<Cell>& cells = home_.cells_;
+    // So far away that cells about the anchor would leave the range of numbers: it is enough to name the anchor.
+    const auto beyond = [](std::int32_t place) { return place < -far_away || place > far_away; };
+    cells.clear();
+    if (beyond(pose.at.col) || beyond(pose.at.row)) {
+      found.push_back({FitFault::off_map, pose.at});
+      return false;
+    }
+    cells_in_pose(tiling_, footprint, pose, cells);
+    std::sort(cells.begin(), cells.end());
+    for (const Cell cell : cells) {
+      if (!map_.size().contains(cell)) found.push_back({FitFault::off_map, cell});
+    }
+    const bool whole = found.empty();
+    std::erase_if(cells, [&](Cell cell) { return !map_.size().contains(cell); });
+    for (const Cell cell : cells) {
+      if (!cell_terms_.ground(cell)) found.push_back({FitFault::ground, cell});
+    }
+    look_at_flatness(found);
+    look_at_barriers(found);
+    for (const Cell cell : cells) {
+      if (const ThingId by = cell_terms_.occupied(cell); by != 0) found.push_back({FitFault::occupied, cell, by});
+    }
+    for (const Cell cell : cells) {
+      if (cell_terms_.hot(cell)) found.push_back({FitFault::threat, cell});
+    }
+    if (tiling_.shape() == Shape::triangle && tiling_.kind(pose.at) != 0 && !footprint.either_way_up()) {
+      found.push_back({FitFault::rule, pose.at, 0, {}, points_up});
+    }
+    return whole;
   }
-  if (terms.flatness && !cells_.empty()) {
-    const auto lower = [&](Cell a, Cell b) { return map.height_at(a) < map.height_at(b); };
-    const Cell low = *std::min_element(cells_.begin(), cells_.end(), lower);
-    const Cell high = *std::max_element(cells_.begin(), cells_.end(), lower);
-    if (map.height_at(high) - map.height_at(low) > *terms.flatness) found.push_back({FitFault::ground, high});
+  void look_at_flatness(std::vector<FitProblem>& found) const {
+    if (!terms_.flatness || home_.cells_.empty()) return;
+    const auto lower = [&](Cell a, Cell b) { return map_.height_at(a) < map_.height_at(b); };
+    const Cell low = *std::min_element(home_.cells_.begin(), home_.cells_.end(), lower);
+    const Cell high = *std::max_element(home_.cells_.begin(), home_.cells_.end(), lower);
+    if (map_.height_at(high) - map_.height_at(low) > *terms_.flatness) found.push_back({FitFault::ground, high});
   }
-  for (const Cell cell : cells_) {
-    for (Direction d = 0; map.has_barriers() && d < tiling.edge_count(); ++d) {
-      const Cell other = tiling.neighbour(cell, d);
-      if (other < cell || !std::binary_search(cells_.begin(), cells_.end(), other)) continue;
-      if (map.closed(cell, d) || map.closed(other, tiling.direction(other, cell))) {
-        found.push_back({FitFault::barrier, cell});
+  void look_at_barriers(std::vector<FitProblem>& found) const {
+    const std::vector<Cell>& cells = home_.cells_;
+    for (const Cell cell : cells) {
+      for (Direction d{0}; map_.has_barriers() && d < tiling_.edge_count(); ++d) {
+        const Cell other = tiling_.neighbour(cell, d);
+        if (other < cell || !std::binary_search(cells.begin(), cells.end(), other)) continue;
+        if (map_.closed(cell, d) || map_.closed(other, tiling_.direction(other, cell))) {
+          found.push_back({FitFault::barrier, cell});
+        }
       }
     }
   }
-  for (const Cell cell : cells_) {
-    if (const ThingId by = cell_terms.occupied(cell); by != 0) found.push_back({FitFault::occupied, cell, by});
-  }
-  for (const Cell cell : cells_) {
-    if (cell_terms.hot(cell)) found.push_back({FitFault::threat, cell});
-  }
-  if (tiling.shape() == Shape::triangle && tiling.kind(pose.at) != 0) {
-    found.push_back({FitFault::rule, pose.at, 0, points_up});
-  }
-  if (!whole) return found;
-  for (const Rule& rule : terms.rules) {
-    if (!rule.holds(cells_)) found.push_back({FitFault::rule, pose.at, 0, rule.name});
-  }
-  if (!terms.keep_open.empty()) {
-    SAUNTER_EXPECT(terms.costs != nullptr && terms.regions != nullptr);
-    for (const Cell cell : cut_off(*terms.costs, terms.mover_size, *terms.regions, terms.keep_open, cells_)) {
-      found.push_back({FitFault::cuts_off, cell});
+  void look_at_rules(const Pose& pose, std::vector<FitProblem>& found) const {
+    for (const Rule& rule : terms_.rules) {
+      if (rule.holds && !rule.holds(home_.cells_)) found.push_back({FitFault::rule, pose.at, 0, {}, rule.name});
     }
   }
+
+  /// Which cells to be kept open lie under the thing or are cut off by it.
+  void look_at_kept(std::vector<FitProblem>& found) {
+    if (kept_.empty()) return;
+    const std::vector<Cell>& cells = home_.cells_;
+    const auto covered = [&](Cell cell) { return std::binary_search(cells.begin(), cells.end(), cell); };
+    for (const Cell cell : kept_) {
+      if (covered(cell)) found.push_back({FitFault::covers, cell});
+    }
+    ++home_.asked_;
+    find_lost();
+    home_.probe_.begin(*terms_.costs, *terms_.regions, home_.lost_, looked_at_);
+    if (home_.probe_.whole()) ++home_.nearby_;
+    std::vector<std::vector<std::uint64_t>> parts;  // of the places that are left
+    for (const Cell cell : kept_) {
+      std::vector<std::uint64_t>& mine = parts.emplace_back();
+      if (covered(cell)) continue;
+      for (const Cell place : places_of(cell, [&](Cell at) { return home_.probe_.open(at); })) {
+        mine.push_back(home_.probe_.part(place));
+      }
+    }
+    for (std::size_t i = 0; i < kept_.size(); ++i) {
+      for (std::size_t k = 0; k < i && !covered(kept_[i]); ++k) {
+        if (covered(kept_[k]) || !joined_now(k, i) || share(parts[k], parts[i])) continue;
+        found.push_back({FitFault::cuts_off, kept_[i], 0, kept_[k]});
+        break;
+      }
+    }
+  }
+
+  /// The cells on ways that now join the cells to be kept open, and those cells themselves: a thing that touches none of
+  /// them cuts nothing off.
+  [[nodiscard]] BitGrid witnesses() {
+    BitGrid touched(map_.size());
+    for (const Cell cell : kept_) touched.set(cell);
+    for (const std::uint32_t region : wanted_) mark_ways(region, touched);
+    return touched;
+  }
+  [[nodiscard]] bool keeps() const { return !kept_.empty(); }
+
+ private:
+  static void make_set(std::vector<std::uint32_t>& numbers) {
+    std::sort(numbers.begin(), numbers.end());
+    numbers.erase(std::unique(numbers.begin(), numbers.end()), numbers.end());
+  }
+  template <typename Open>
+  [[nodiscard]] std::vector<Cell> places_of(Cell cell, Open&& open) const {
+    if (open(cell)) return {cell};
+    std::vector<Cell> places;
+    if (!map_.size().contains(cell)) return places;
+    for (Direction d{0}; d < tiling_.edge_count(); ++d) {
+      const Cell beside = tiling_.neighbour(cell, d);
+      if (open(beside)) places.push_back(beside);
+    }
+    return places;
+  }
+  [[nodiscard]] bool joined_now(std::size_t a, std::size_t b) const {
+    const auto in_one_region = [&](Cell p) {
+      return std::any_of(places_[b].begin(), places_[b].end(), [&](Cell q) { return terms_.regions->same(p, q); });
+    };
+    return std::any_of(places_[a].begin(), places_[a].end(), in_one_region);
+  }
+  static bool share(const std::vector<std::uint64_t>& a, const std::vector<std::uint64_t>& b) {
+    return std::find_first_of(a.begin(), a.end(), b.begin(), b.end()) != a.end();
+  }
+
+  /// Places whose body would meet the thing.
+  void find_lost() {
+    const int size = terms_.mover->size;
+    std::vector<Cell>& lost = home_.lost_;
+    lost.clear();
+    for (const Cell cell : home_.cells_) {
+      if (size == 1) {
+        lost.push_back(cell);
+        continue;
+      }
+      if (tiling_.is_hex()) {
+        disk_of_cells(tiling_, cell, size - 1, home_.body_);
+      } else {
+        body_cells(tiling_, cell + Offset{1 - size, 1 - size}, size, home_.body_);
+      }
+      lost.insert(lost.end(), home_.body_.begin(), home_.body_.end());
+    }
+    std::sort(lost.begin(), lost.end());
+    lost.erase(std::unique(lost.begin(), lost.end()), lost.end());
+  }
+
+  /// Ways from one kept place of a region to all others, breadth first, with all they need: bodies, and what lies beside
+  /// steps across corners.
+  void mark_ways(std::uint32_t region, BitGrid& touched) {
+    std::vector<Cell> ends;
+    for (const auto& places : places_) {
+      for (const Cell place : places) {
+        if (terms_.regions->at(place) == region) ends.push_back(place);
+      }
+    }
+    const CostGrid& costs = *terms_.costs;
+    const Neighbourhood& hood = tiling_.neighbourhood();
+    constexpr std::uint8_t unseen = 255;
+    constexpr std::uint8_t start = 254;
+    Grid<std::uint8_t> back(map_.size(), unseen);
+    std::vector<Cell> line = {ends.front()};
+    back[ends.front()] = start;
+    std::size_t left = ends.size();
+    const auto arrived = [&](Cell cell) { return static_cast<std::size_t>(std::count(ends.begin(), ends.end(), cell)); };
+    for (std::size_t i = 0; i < line.size(); ++i) {
+      const Cell cell = line[i];
+      left -= arrived(cell);
+      if (left == 0) break;
+      const auto kind = static_cast<unsigned>(tiling_.kind(cell));
+      for (unsigned steps = costs.moves(cell); steps != 0; steps &= steps - 1) {
+        const auto d = static_cast<unsigned>(std::countr_zero(steps));
+        const Cell next = cell + hood.offset[kind][d];
+        const Direction there(hood.opposite[kind][d]);
+        if (std::as_const(back)[next] != unseen || !holds(costs.moves(next), there)) continue;
+        back[next] = static_cast<std::uint8_t>(there);
+        line.push_back(next);
+      }
+    }
+    for (Cell at : ends) {
+      while (true) {
+        mark_body(at, touched);
+        const std::uint8_t d = std::as_const(back)[at];
+        if (d >= unseen - 1) break;
+        mark_beside(at, d, touched);
+        at = tiling_.neighbour(at, Direction(d));
+      }
+    }
+  }
+  void mark_body(Cell place, BitGrid& touched) {
+    body_cells(tiling_, place, terms_.mover->size, home_.body_);
+    for (const Cell cell : home_.body_) touched.set(cell);
+  }
+  void mark_beside(Cell from, unsigned d, BitGrid& touched) {
+    const Neighbourhood& hood = tiling_.neighbourhood();
+    if (d < static_cast<unsigned>(hood.edges)) return;
+    for (const CornerWay& way : hood.ways[static_cast<unsigned>(tiling_.kind(from))][d]) {
+      Cell at = from;
+      for (unsigned i = 0; i + 1 < way.count; ++i) {
+        at = tiling_.neighbour(at, Direction(way.steps[i]));
+        mark_body(at, touched);
+      }
+    }
+  }
+
+  Fitter& home_;
+  const FitTerms& terms_;
+  const Map& map_;
+  const Tiling tiling_;
+  const CellTerms cell_terms_;
+  std::vector<Cell> kept_;                 // each once
+  std::vector<std::vector<Cell>> places_;  // of each, as it is now
+  std::vector<std::uint32_t> wanted_;      // regions of those
+  std::vector<std::uint32_t> looked_at_;   // and of the cells beside
+};
+
+std::vector<FitProblem> Fitter::problems(const FitTerms& terms, const Footprint& footprint, const Pose& pose) {
+  SAUNTER_EXPECT(terms.map != nullptr);
+  if (terms.map == nullptr) return {{FitFault::off_map, pose.at}};
+  Placement placement(*this, terms);
+  std::vector<FitProblem> found;
+  if (!placement.look_at_cells(footprint, pose, found)) return found;
+  placement.look_at_rules(pose, found);
+  placement.look_at_kept(found);
   return found;
 }
 
 BitGrid Fitter::spots(const FitTerms& terms, const Footprint& footprint, int turn, bool mirrored) {
+  SAUNTER_EXPECT(terms.map != nullptr);
+  if (terms.map == nullptr) return {};
   const Map& map = *terms.map;
-  BitGrid spots = spots_among(map.tiling(), free_cells(terms), footprint, turn, mirrored);
-  const bool more = map.has_barriers() || terms.flatness || !terms.rules.empty() || !terms.keep_open.empty();
-  if (!more) return spots;
+  SpotRows rows(map.tiling(), map.size(), footprint, turn, mirrored);
+  BitGrid spots = rows.where_all(free_cells(terms));
+  if (map.has_barriers()) rows.keep_unbarred(map, spots);
+  Placement placement(*this, terms);
+  const bool each = terms.flatness || !terms.rules.empty();
+  if (!each && !placement.keeps()) return spots;
+  BitGrid harmless;  // for the cells to be kept open
+  if (placement.keeps()) {
+    BitGrid clear = placement.witnesses();
+    for (std::uint32_t i = 0; i < map.size().cell_count(); ++i) {
+      const Cell cell = map.size().cell(CellIndex{i});
+      clear.set(cell, !clear.test(cell));
+    }
+    harmless = rows.where_all(clear);
+  }
+  std::vector<FitProblem> found;
   for (std::int32_t row = 0; row < map.size().rows; ++row) {
     for (std::int32_t col = 0; col < map.size().cols; ++col) {
       const Cell at{col, row};
-      if (spots.test(at) && !fits(terms, footprint, {at, turn, mirrored})) spots.set(at, false);
+      if (!spots.test(at)) continue;
+      const bool ask_kept = placement.keeps() && !harmless.test(at);
+      if (!each && !ask_kept) continue;
+      found.clear();
+      const Pose pose{at, turn, mirrored};
+      cells_in_pose(map.tiling(), footprint, pose, cells_);
+      std::sort(cells_.begin(), cells_.end());
+      placement.look_at_flatness(found);
+      if (found.empty()) placement.look_at_rules(pose, found);
+      if (found.empty() && ask_kept) placement.look_at_kept(found);
+      if (!found.empty()) spots.set(at, false);
     }
   }
   return spots;
 }
 
 BitGrid free_cells(const FitTerms& terms) {
+  SAUNTER_EXPECT(terms.map != nullptr);
+  if (terms.map == nullptr) return {};
   const Map& map = *terms.map;
   const CellTerms cell_terms(terms);
   BitGrid free(map.size());
@@ -176,183 +364,7 @@ BitGrid free_cells(const FitTerms& terms) {
 }
 
 BitGrid spots_among(Tiling tiling, const BitGrid& free, const Footprint& footprint, int turn, bool mirrored) {
-  const Size size = free.size();
-  BitGrid spots(size);
-  // Where neighbours depend on the parity of a column, even and odd anchors are looked at apart.
-  const bool by_column = tiling.shape() == Shape::hex_flat || tiling.shape() == Shape::triangle;
-  std::array<std::vector<Offset>, 4> parts;  // by parity of row and column
-  std::int32_t most_aside = 0;
-  std::vector<Cell> cells;
-  for (std::int32_t parity = 0; parity < 4; ++parity) {
-    const Cell anchor{parity & 1, parity >> 1};
-    cells_in_pose(tiling, footprint, {anchor, turn, mirrored}, cells);
-    for (const Cell cell : cells) {
-      parts[static_cast<unsigned>(parity)].push_back(cell - anchor);
-      // Farther than the map is wide nothing fits, and the padding need not follow.
-      most_aside = std::max(most_aside, std::min(std::abs(cell.col - anchor.col), size.cols + 1));
-    }
-  }
-  const PaddedRows rows(free, most_aside);
-  std::vector<std::uint64_t> legal(spots.row_words(0).size());
-  const auto end = static_cast<std::size_t>(size.cols) + BitGrid::margin;
-  for (std::int32_t row = 0; row < size.rows; ++row) {
-    const std::span<std::uint64_t> out = spots.row_words(row);
-    for (std::int32_t odd = 0; odd < (by_column ? 2 : 1); ++odd) {
-      if (tiling.shape() == Shape::triangle && tiling.kind({odd, row}) != 0) continue;
-      constexpr std::uint64_t even_places = 0x5555'5555'5555'5555;  // the margin is even
-      std::fill(legal.begin(), legal.end(), !by_column ? ~std::uint64_t{0} : even_places << static_cast<unsigned>(odd));
-      bool any = true;
-      for (const Offset part : parts[static_cast<unsigned>(odd + 2 * (row & 1))]) {
-        any = any && row + part.rows >= 0 && row + part.rows < size.rows && std::abs(part.cols) <= most_aside;
-        if (any) rows.keep_shifted(legal, row + part.rows, part.cols);
-      }
-      for (std::size_t i = 0; any && i < out.size(); ++i) out[i] |= legal[i];
-    }
-    // A thing need not cover its anchor, but the anchor must be on the map.
-    out[0] &= ~std::uint64_t{0} << BitGrid::margin;
-    for (std::size_t i = end / 64; i < out.size(); ++i) {
-      out[i] &= i > end / 64 ? 0 : (std::uint64_t{1} << (end % 64)) - 1;
-    }
-  }
-  return spots;
-}
-
-unsigned Fitter::both_ways(const CostGrid& costs, Cell cell) const {
-  const Neighbourhood& hood = costs.tiling().neighbourhood();
-  const auto kind = static_cast<unsigned>(costs.tiling().kind(cell));
-  unsigned steps = ground_.moves(cell);
-  if (!costs.has_sides()) return steps;
-  for (unsigned left = steps; left != 0; left &= left - 1) {
-    const auto d = static_cast<unsigned>(std::countr_zero(left));
-    const unsigned back = ground_.moves(cell + hood.offset[kind][d]);
-    if ((back >> hood.opposite[kind][d] & 1U) == 0) steps &= ~(1U << d);
-  }
-  return steps;
-}
-
-/// The pieces that what is left of the region falls into about the lost places. A single one: every way through them
-/// can go round.
-void Fitter::find_pieces(const CostGrid& costs, std::span<const EntryChange> lost) {
-  Rect window;
-  for (const EntryChange& change : lost) window = window.joined(Rect::of(change.cell));
-  const std::int32_t reach = costs.tiling().shape() == Shape::triangle ? 2 : 1;  // columns a step can lead aside
-  window = window.grown(reach, costs.size());
-  ++question_;
-  std::size_t count = 0;
-  for (std::int32_t row = window.top; row < window.bottom; ++row) {
-    for (std::int32_t col = window.left; col < window.right; ++col) {
-      const Cell first{col, row};
-      if (!ground_.open(first) || regions_->at(first) != wanted_region_ || marked(first)) continue;
-      if (floods_.size() <= count) floods_.emplace_back();
-      Flood& flood = floods_[count];
-      flood.line.assign(1, first);
-      flood.done = 0;
-      flood.root = count;
-      marks_[first] = question_ << 24U | count;
-      for (std::size_t i = 0; i < flood.line.size(); ++i) {
-        for (unsigned steps = both_ways(costs, flood.line[i]); steps != 0; steps &= steps - 1) {
-          const Cell next = costs.tiling().neighbour(flood.line[i], std::countr_zero(steps));
-          if (!window.contains(next) || marked(next)) continue;
-          marks_[next] = question_ << 24U | count;
-          flood.line.push_back(next);
-        }
-      }
-      ++count;
-    }
-  }
-  floods_.resize(count);
-}
-
-std::size_t Fitter::root_of(std::size_t flood) {
-  while (floods_[flood].root != flood) flood = floods_[flood].root = floods_[floods_[flood].root].root;
-  return flood;
-}
-
-std::vector<Cell> Fitter::cut_off(const CostGrid& costs, int mover_size, const Regions& regions,
-                                  std::span<const Cell> keep_open, std::span<const Cell> blocks) {
-  SAUNTER_EXPECT(!keep_open.empty());
-  if (marks_.size() != costs.size()) marks_ = Grid<std::uint64_t>(costs.size());
-  regions_ = &regions;
-  wanted_region_ = costs.size().contains(keep_open.front()) ? regions.at(keep_open.front()) : 0;
-  if (wanted_region_ == 0) return {};
-  ++asked_;
-  // Places whose body would meet a blocked cell.
-  lost_.clear();
-  for (const Cell block : blocks) {
-    if (costs.tiling().is_hex()) {
-      disk_of_cells(costs.tiling(), block, mover_size - 1, body_);
-    } else {
-      body_cells(costs.tiling(), {block.col - mover_size + 1, block.row - mover_size + 1}, mover_size, body_);
-    }
-    for (const Cell place : body_) {
-      if (costs.open(place)) lost_.push_back({place, blocked});
-    }
-  }
-  if (lost_.empty()) {
-    ++nearby_;
-    return {};
-  }
-  ground_.begin(costs, lost_);
-  std::vector<Cell> kept;  // those that share the region
-  for (const Cell cell : keep_open) {
-    if (costs.size().contains(cell) && regions.at(cell) == wanted_region_) kept.push_back(cell);
-  }
-  if (!ground_.open(kept.front())) {
-    ++nearby_;
-    return kept;
-  }
-  find_pieces(costs, lost_);
-  if (floods_.size() < 2) {
-    ++nearby_;
-    std::erase_if(kept, [&](Cell cell) { return ground_.open(cell); });
-    return kept;
-  }
-  flood_pieces(costs);
-  // What no flood has seen belongs to the one that has not ended.
-  std::size_t rest = 0;
-  for (std::size_t i = 0; i < floods_.size(); ++i) {
-    if (floods_[i].done < floods_[i].line.size()) rest = root_of(i);
-  }
-  const auto piece = [&](Cell cell) { return marked(cell) ? root_of(marks_[cell] & 0xFF'FFFFU) : rest; };
-  const std::size_t first = piece(kept.front());
-  std::erase_if(kept, [&](Cell cell) { return ground_.open(cell) && piece(cell) == first; });
-  return kept;
-}
-
-/// The pieces grow by turns until all have met, or all but one are closed in: the smaller ones decide.
-void Fitter::flood_pieces(const CostGrid& costs) {
-  const auto undecided = [&] {
-    std::size_t one = floods_.size();
-    for (std::size_t i = 0; i < floods_.size(); ++i) {
-      if (floods_[i].done == floods_[i].line.size()) continue;
-      if (one != floods_.size() && root_of(i) != one) return true;
-      one = root_of(i);
-    }
-    return false;
-  };
-  while (undecided()) {
-    for (bool changed = false; !changed;) {
-      for (std::size_t i = 0; i < floods_.size(); ++i) {
-        Flood& flood = floods_[i];
-        if (flood.done == flood.line.size()) continue;
-        const Cell cell = flood.line[flood.done++];
-        for (unsigned steps = both_ways(costs, cell); steps != 0; steps &= steps - 1) {
-          const Cell next = costs.tiling().neighbour(cell, std::countr_zero(steps));
-          if (!marked(next)) {
-            marks_[next] = question_ << 24U | i;
-            flood.line.push_back(next);
-            continue;
-          }
-          const std::size_t mine = root_of(i);
-          const std::size_t other = root_of(marks_[next] & 0xFF'FFFFU);
-          if (mine == other) continue;
-          floods_[other].root = mine;
-          changed = true;
-        }
-        changed = changed || flood.done == flood.line.size();
-      }
-    }
-  }
+  return SpotRows(tiling, free.size(), footprint, turn, mirrored).where_all(free);
 }
 
 std::optional<Cell> nearest_spot(Tiling tiling, const BitGrid& spots, Cell wished) {

@@ -8,13 +8,13 @@
 namespace saunter {
 namespace {
 
-/// Whether any cell within so many edge steps of one of the cells passes a test. Disks are made anew for each cell:
-/// things are small and so are margins.
+/// Whether any cell of the map within so many edge steps of one of the cells passes a test. Disks are made anew for each
+/// cell: things are small and so are margins.
 template <typename Test>
-bool any_within(Tiling tiling, std::span<const Cell> cells, int steps, Test&& test) {
+bool any_within(Tiling tiling, std::span<const Cell> cells, int steps, Size size, Test&& test) {
   std::vector<Cell> disk;
   return std::any_of(cells.begin(), cells.end(), [&](Cell cell) {
-    disk_of_cells(tiling, cell, steps, disk);
+    disk_of_cells(tiling, cell, steps, size, disk);
     return std::any_of(disk.begin(), disk.end(), test);
   });
 }
@@ -41,7 +41,7 @@ Rule against(Tiling tiling, const BitGrid& cells, int edges) {
   return {"against " + std::to_string(edges), [tiling, &cells, edges](std::span<const Cell> body) {
             int met = 0;
             for (const Cell cell : body) {
-              for (Direction d = 0; d < tiling.edge_count(); ++d) {
+              for (Direction d{0}; d < tiling.edge_count(); ++d) {
                 const Cell beside = tiling.neighbour(cell, d);
                 if (std::find(body.begin(), body.end(), beside) != body.end()) continue;
                 met += !cells.size().contains(beside) || cells.test(beside) ? 1 : 0;
@@ -54,35 +54,39 @@ Rule against(Tiling tiling, const BitGrid& cells, int edges) {
 Rule away_from(Tiling tiling, const BitGrid& cells, int steps) {
   return {"away by " + steps_text(steps), [tiling, &cells, steps](std::span<const Cell> body) {
             return steps <= 0 ||
-                   !any_within(tiling, body, steps - 1, [&](Cell cell) { return cells.test_or_off(cell); });
+                   !any_within(tiling, body, steps - 1, cells.size(), [&](Cell cell) { return cells.test(cell); });
           }};
 }
 
 Rule near_to(Tiling tiling, const BitGrid& cells, int steps) {
   return {"near by " + steps_text(steps), [tiling, &cells, steps](std::span<const Cell> body) {
-            return any_within(tiling, body, steps, [&](Cell cell) { return cells.test_or_off(cell); });
+            return any_within(tiling, body, steps, cells.size(), [&](Cell cell) { return cells.test(cell); });
           }};
 }
 
 Rule clear_margin(Tiling tiling, const BitGrid& clear, int steps) {
   return {"clear margin of " + steps_text(steps), [tiling, &clear, steps](std::span<const Cell> body) {
-            return !any_within(tiling, body, steps, [&](Cell cell) {
-              const bool own = std::find(body.begin(), body.end(), cell) != body.end();
-              return !own && !clear.test_or_off(cell);
+            std::vector<Cell> disk;
+            return std::all_of(body.begin(), body.end(), [&](Cell cell) {
+              // Off the map nothing is clear: what lies there is asked for too, but never beyond one ring of it.
+              disk_of_cells(tiling, cell, std::min(steps, std::max(clear.size().cols, clear.size().rows) + 1), disk);
+              return std::all_of(disk.begin(), disk.end(), [&](Cell near) {
+                return clear.test(near) || std::find(body.begin(), body.end(), near) != body.end();
+              });
             });
           }};
 }
 
-Rule reached_within(const Field& field, Cost cost) {
+Rule reached_within(const Field& field, Hundredths cost) {
   return {"within reach", [&field, cost](std::span<const Cell> body) {
             const Size size = field.board().size;
-            return any_within(field.board().tiling, body, 1, [&](Cell cell) {
-              return size.contains(cell) && field.reached(cell) && field.cost(cell) <= cost;
+            return any_within(field.board().tiling, body, 1, size, [&](Cell cell) {
+              return field.reached(cell) && field.cost(cell) <= cost;
             });
           }};
 }
 
-Rule seen_from(const SightGrid& sight, Cell from, std::optional<Length> range) {
+Rule seen_from(const SightGrid& sight, Cell from, std::optional<Hundredths> range) {
   return {"seen", [&sight, from, range](std::span<const Cell> body) {
             return std::any_of(body.begin(), body.end(), [&](Cell cell) {
               const bool far = range && distance_squared(sight.board().tiling, from, cell) > farthest_squared(*range);

@@ -15,10 +15,11 @@ class Ground {
  public:
   Ground(const FitTerms& terms, int spacing)
       : terms_(terms), spacing_(spacing), covered_(terms.map->size()), near_(terms.map->size()) {
-    if (terms.keep_open.empty()) return;
-    SAUNTER_EXPECT(terms.mover != nullptr && terms.costs != nullptr && terms.regions != nullptr);
+    keeps_ = !terms.keep_open.empty() && terms.mover != nullptr && terms.costs != nullptr && terms.regions != nullptr;
+    SAUNTER_EXPECT(keeps_ || terms.keep_open.empty());
+    if (!keeps_) return;
     costs_ = *terms.costs;
-    regions_ = *terms.regions;
+    regions_ = Regions(costs_);
     terms_.costs = &costs_;
     terms_.regions = &regions_;
     // Baked again with what is put down, the grid must keep what stood there before.
@@ -32,20 +33,18 @@ class Ground {
   }
 
   [[nodiscard]] const FitTerms& terms() const { return terms_; }
-  [[nodiscard]] bool covered(Cell cell) const { return covered_.test_or_off(cell); }
-  [[nodiscard]] bool too_near(Cell cell) const { return near_.test_or_off(cell); }
+  [[nodiscard]] bool covered(Cell cell) const { return covered_.test(cell); }
+  [[nodiscard]] bool too_near(Cell cell) const { return near_.test(cell); }
 
   void put(std::span<const Cell> cells) {
     Rect block;
     for (const Cell cell : cells) {
       covered_.set(cell);
       block = block.joined(Rect::of(cell));
-      disk_of_cells(terms_.map->tiling(), cell, spacing_, disk_);
-      for (const Cell near : disk_) {
-        if (near_.size().contains(near)) near_.set(near);
-      }
+      disk_of_cells(terms_.map->tiling(), cell, spacing_, near_.size(), disk_);
+      for (const Cell near : disk_) near_.set(near);
     }
-    if (terms_.keep_open.empty()) return;
+    if (!keeps_) return;
     for (const Cell cell : cells) blocking_.set(cell);
     regions_.update(costs_, rebake(costs_, *terms_.map, *terms_.mover, block, &blocking_));
   }
@@ -53,6 +52,7 @@ class Ground {
  private:
   FitTerms terms_;
   int spacing_;
+  bool keeps_ = false;
   BitGrid covered_;
   BitGrid near_;  // cells too near to what was put down
   BitGrid blocking_;
@@ -65,16 +65,19 @@ class Ground {
 
 ScatterResult scatter(Fitter& fitter, const FitTerms& terms, std::span<const ScatterThing> things,
                       const ScatterOptions& options) {
+  SAUNTER_EXPECT(terms.map != nullptr);
+  if (terms.map == nullptr) return {};
   const Map& map = *terms.map;
   const Tiling tiling = map.tiling();
   const std::uint64_t weights =
       std::accumulate(things.begin(), things.end(), std::uint64_t{0},
                       [](std::uint64_t sum, const ScatterThing& t) { return sum + t.weight; });
   SAUNTER_EXPECT(weights > 0 && options.spacing >= 0);
+  if (weights == 0) return {};
   Dice dice(options.seed);
   std::vector<std::uint32_t> order(map.size().cell_count());
   std::iota(order.begin(), order.end(), 0U);
-  Ground ground(terms, options.spacing);
+  Ground ground(terms, std::max(options.spacing, 0));
   ScatterResult result;
   std::vector<Cell> cells;
   // The next of a drawn order is chosen when it is wanted (Fisher and Yates 1938).

@@ -119,7 +119,7 @@ class LenientChokes {
         for (const CornerWay& way : hood_.ways[kind][d]) {
           Cell at = cell;
           for (unsigned i = 0; i + 1 < way.count; ++i) {
-            at = costs_.tiling().neighbour(at, way.steps[i]);
+            at = costs_.tiling().neighbour(at, Direction(way.steps[i]));
             if (size.contains(at) && costs_.open(at) && !both_ways_without(cell, d, at)) list.push_back(at);
           }
         }
@@ -145,7 +145,7 @@ class LenientChokes {
         for (std::size_t i = 0; i < line.size(); ++i) {
           for (unsigned left = two_way_moves(costs_, line[i]); left != 0; left &= left - 1) {
             const auto d = static_cast<unsigned>(std::countr_zero(left));
-            const Cell next = costs_.tiling().neighbour(line[i], static_cast<int>(d));
+            const Cell next = costs_.tiling().neighbour(line[i], Direction(d));
             if (seen.test(next) || !both_ways_without(line[i], d, gone)) continue;
             seen.set(next);
             line.push_back(next);
@@ -174,7 +174,7 @@ class LenientChokes {
       for (unsigned i = 0; i < way.count && open; ++i) {
         open = (unsigned{costs_.moves(at)} >> way.steps[i] & 1U) != 0;
         if (!open) break;
-        at = costs_.tiling().neighbour(at, way.steps[i]);
+        at = costs_.tiling().neighbour(at, Direction(way.steps[i]));
         open = at != gone;
       }
       if (open) return true;
@@ -235,7 +235,7 @@ std::vector<Corridor> corridors(const CostGrid& costs, const std::vector<Choke>&
       for (std::size_t side = 1; side < choke.sides.size(); ++side) beyond += choke.sides[side];
       corridor.smaller_side = std::max(corridor.smaller_side, beyond);
       for (unsigned left = two_way_moves(costs, cell); left != 0; left &= left - 1) {
-        const Cell next = costs.tiling().neighbour(cell, std::countr_zero(left));
+        const Cell next = costs.tiling().neighbour(cell, Direction(std::countr_zero(left)));
         const std::size_t number = find(next);
         if (number == chokes.size() || taken[number]) continue;
         taken[number] = true;

@@ -23,7 +23,7 @@ BitGrid flood(const CostGrid& costs, Cell start) {
     line.pop_back();
     unsigned left = costs.moves(cell);
     if constexpr (backwards) left = moves_into(costs, cell);
-    for (; left != 0; left &= left - 1) take(costs.tiling().neighbour(cell, std::countr_zero(left)));
+    for (; left != 0; left &= left - 1) take(costs.tiling().neighbour(cell, Direction(std::countr_zero(left))));
   }
   return seen;
 }

@@ -98,7 +98,7 @@ class Growth {
   [[nodiscard]] bool passable(Cell cell, unsigned edge, Cell next) const {
     const auto kind = static_cast<unsigned>(map_.tiling().kind(cell));
     const unsigned back = map_.tiling().neighbourhood().opposite[kind][edge];
-    if (map_.closed(cell, static_cast<int>(edge)) || map_.closed(next, static_cast<int>(back))) return false;
+    if (map_.closed(cell, Direction(edge)) || map_.closed(next, Direction(back))) return false;
     const std::int32_t up = std::int32_t{map_.height_at(next)} - map_.height_at(cell);
     const auto fits = [](std::int32_t difference, const std::optional<std::int32_t>& limit) {
       return !limit || difference <= *limit;

@@ -107,7 +107,7 @@ Regions::Regions(const CostGrid& costs) : labels_(costs.size()) {
   }
   labels_.numbers().resize(list_.size() + 1);
   std::iota(labels_.numbers().begin(), labels_.numbers().end(), 0U);
-  labels_.set_revision(costs.revision());
+  labels_.set_stamp(costs.stamp());
 }
 
 /// Runs of rows joined by union-find (Rosenfeld and Pfaltz 1966 on runs; Galler and Fischer 1964): most cells are only

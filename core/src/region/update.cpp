@@ -1,5 +1,6 @@
 #include <algorithm>
 #include <bit>
+#include <optional>
 #include <unordered_map>
 #include <utility>
 
@@ -152,7 +153,7 @@ class RegionUpdate {
             group.any_old = names()[cell];
           }
           for (unsigned left = steps(cell); left != 0; left &= left - 1) {
-            const Cell next = costs_.tiling().neighbour(cell, std::countr_zero(left));
+            const Cell next = costs_.tiling().neighbour(cell, Direction(std::countr_zero(left)));
             if (!window_.contains(next) || group_at(next) != no_group) continue;
             group_at(next) = number;
             line.push_back(next);
@@ -251,7 +252,7 @@ class RegionUpdate {
     const Cell cell = group.line[group.done++];
     bool met = false;
     for (unsigned left = steps(cell); left != 0; left &= left - 1) {
-      const Cell next = costs_.tiling().neighbour(cell, std::countr_zero(left));
+      const Cell next = costs_.tiling().neighbour(cell, Direction(std::countr_zero(left)));
       const std::uint32_t name = names()[next];
       if (name == group.name) continue;
       if (name < first_name_) {
@@ -420,9 +421,12 @@ class RegionUpdate {
 };
 
 void Regions::update(const CostGrid& costs, Rect changed) {
-  const bool same_map = costs.size() == labels_.size();
-  if (!same_map || !RegionUpdate(*this, costs, changed.grown(0, costs.size())).run()) *this = Regions(costs);
-  labels_.set_revision(costs.revision());
+  const std::optional<Rect> known = costs.changed_since(labels_.stamp());
+  labels_.set_stamp({});  // until they fit again
+  const bool same_grid = known && costs.size() == labels_.size();
+  const Rect block = same_grid ? changed.grown(0, costs.size()).joined(*known) : Rect{};
+  if (!same_grid || !RegionUpdate(*this, costs, block).run()) *this = Regions(costs);
+  labels_.set_stamp(costs.stamp());
 }
 
 }  // namespace saunter

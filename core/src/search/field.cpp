@@ -29,17 +29,32 @@ void Field::way(Cell from, std::vector<Cell>& out) const {
   for (auto step = next(from); step; step = next(*step)) out.push_back(*step);
 }
 
+/// Floods level by level from all reached cells at once, over a board with a rim of two cells: the fewest edge steps between
+/// two cells of a map never lead further out.
 void cells_in_range(const Field& field, int range, BitGrid& out) {
-  const Board& board = field.board();
+  const Board board = field.board();
   out = BitGrid(board.size);
-  std::vector<Cell> disk;
+  constexpr std::int32_t rim = 2;
+  BitGrid seen({board.size.cols + 2 * rim, board.size.rows + 2 * rim});
+  std::vector<Cell> level;
+  std::vector<Cell> beyond;
+  const auto take = [&](Cell cell, std::vector<Cell>& to) {
+    const Cell shifted = cell + Offset{rim, rim};
+    if (!seen.size().contains(shifted) || seen.test(shifted)) return;
+    seen.set(shifted);
+    to.push_back(cell);
+    out.set(cell);
+  };
   for (std::uint32_t index = 0; index < board.size.cell_count(); ++index) {
     const Cell cell = board.size.cell(CellIndex{index});
-    if (!field.reached(cell)) continue;
-    disk_of_cells(board.tiling, cell, range, disk);
-    for (const Cell near : disk) {
-      if (board.size.contains(near)) out.set(near);
+    if (field.reached(cell) && range >= 0) take(cell, level);
+  }
+  for (int step = 0; step < range && !level.empty(); ++step) {
+    beyond.clear();
+    for (const Cell cell : level) {
+      for (Direction d{0}; d < board.tiling.edge_count(); ++d) take(board.tiling.neighbour(cell, d), beyond);
     }
+    std::swap(level, beyond);
   }
 }
 
@@ -69,14 +84,15 @@ void FieldSearch::run(std::span<const Source> sources, const FieldOptions& optio
     field_.next_[source.cell] = Field::no_direction;  // its own best, even where a way past another is as good
   }
   field_.overflowed_ = overflow_seen_ && leaves_cells_out();
+  field_.stamp_ = costs_.stamp();
 }
 
 void FieldSearch::prepare(std::span<const Source> sources) {
-  field_.board_ = costs_.board();
+  field_.stamp_ = {};  // until it is whole
+  field_.tiling_ = costs_.tiling();
   reset(field_.cost_, costs_.size(), unreached);
   reset(field_.next_, costs_.size(), Field::no_direction);
   field_.many_sources_ = sources.size() > 1;
-  field_.only_source_ = 0;
   if (field_.many_sources_) reset(field_.source_, costs_.size(), no_source);
   field_.overflowed_ = false;
   field_.reached_ = 0;
@@ -104,13 +120,13 @@ template <Travel travel, bool asked, typename Visitor>
 void FieldSearch::for_each_step(Cell cell, unsigned kind, unsigned wanted, Visitor&& visit) const {
   if constexpr (!asked) {
     // What leaves can also arrive (or only what leaves is wanted).
-    for (unsigned left = costs_.moves(cell) & wanted; left != 0; left &= left - 1) {
+    for (unsigned left = costs_.moves_on_map(cell) & wanted; left != 0; left &= left - 1) {
       visit(static_cast<unsigned>(std::countr_zero(left)));
     }
   } else {
     for (unsigned d = 0; d < static_cast<unsigned>(costs_.rules().steps); ++d) {
       const Cell other = cell + hood_.offset[kind][d];
-      if (costs_.open(other) && (unsigned{costs_.moves(other)} >> hood_.opposite[kind][d] & 1U) != 0) visit(d);
+      if (costs_.open(other) && (unsigned{costs_.moves_on_map(other)} >> hood_.opposite[kind][d] & 1U) != 0) visit(d);
     }
   }
 }
@@ -119,6 +135,18 @@ void FieldSearch::for_each_step(Cell cell, unsigned kind, unsigned wanted, Visit
 /// earlier bucket, and has been settled when the cell is.
 template <Travel travel, bool asked, bool many>
 void FieldSearch::settle_all() {
+  const Cost width = count_steps_ ? 100 : std::max<Cost>(1, costs_.cheapest());
+  const std::uint64_t reach = count_steps_ ? 100 : costs_.dearest_step();
+  if (scratch_.ring.begin(width, reach)) {
+    settle_with<travel, asked, many>(scratch_.ring);
+  } else {
+    scratch_.heap.begin();
+    settle_with<travel, asked, many>(scratch_.heap);
+  }
+}
+
+template <Travel travel, bool asked, bool many, typename Queue>
+void FieldSearch::settle_with(Queue& queue) {
   // Copies, because a byte written to `next` could be part of anything, for all the compiler knows.
   const StepTable steps(costs_.board());
   const Neighbourhood hood = hood_;
@@ -138,8 +166,6 @@ void FieldSearch::settle_all() {
     }
   }
   auto& waiting = scratch_.waiting;
-  BucketQueue& queue = scratch_.queue;
-  queue.begin(count_steps ? 100 : std::max<Cost>(1, costs_.cheapest()), count_steps ? 100 : costs_.dearest_step());
   std::size_t reached = 0;
   bool beyond = false;
   // Late sources enter when they come within the ring's reach.
@@ -148,7 +174,7 @@ void FieldSearch::settle_all() {
       if (queue.empty()) queue.start_at(waiting[late].cost);
       while (late < waiting.size() && queue.fits(waiting[late].cost)) queue.push(waiting[late++]);
     }
-    const BucketQueue::Entry first = queue.pop();
+    const QueuedCell first = queue.pop();
     const Cell cell = unpack(first.cell);
     const std::uint32_t index = size.index(cell).value();
     if (known[index] != first.cost) continue;  // an older, dearer entry

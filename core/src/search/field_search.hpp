@@ -35,10 +35,11 @@ class Levels {
 
 /// Memory a field search works in, kept between searches.
 struct FieldScratch {
-  BucketQueue queue;
+  BucketQueue ring;
+  CellHeap heap;  // for steps too unlike for the ring
   Onward onward;
   Levels levels;
-  std::vector<BucketQueue::Entry> waiting;  // sources not in the queue yet, by cost
+  std::vector<QueuedCell> waiting;  // sources not in the queue yet, by cost
 };
 
 /// In which direction units travel along the field.
@@ -59,6 +60,8 @@ class FieldSearch {
   /// a cell must be asked for at its neighbours
   template <Travel travel, bool asked, bool many>
   void settle_all();
+  template <Travel travel, bool asked, bool many, typename Queue>
+  void settle_with(Queue& queue);
   /// Counts steps from one source where barriers, height limits and triangles take no part.
   void settle_by_levels();
   /// Calls visit(direction) for each legal step at a cell among those wanted: those that leave it, or those that arrive

@@ -37,7 +37,7 @@ class HexGuide {
   HexGuide(Tiling tiling, const Estimate& estimate, Cell goal, bool guided)
       : along_rows_(tiling.shape() == Shape::hex_pointy),
         round_up_(tiling.shift() == Shift::even ? 1 : 0),
-        edge_(guided ? estimate(tiling.neighbour(goal, 0)) : 0) {
+        edge_(guided ? estimate(tiling.neighbour(goal, Direction(0))) : 0) {
     const Cube at = cube(goal.col, goal.row);
     line_ = at.r;
     along_ = at.q;

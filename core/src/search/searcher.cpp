@@ -102,19 +102,33 @@ class RouteSearch {
       reason = Reason::cost_overflow;
     }
     route_.cells_.clear();
-    route_.verdict_ = {reason, search.nearest(question)};
-    if (reason != Reason::no_way) return;
-    if (ending.cut && options_.budget) {
-      route_.verdict_.reason = Reason::over_budget;
-    } else if (ending.cut || std::is_same_v<Search, JumpSearch>) {
+    if (reason == Reason::stopped || (reason == Reason::no_way && !ending.cut && !std::is_same_v<Search, JumpSearch>)) {
+      route_.verdict_ = {reason, search.nearest(question)};
+    } else if (reason == Reason::no_way && ending.cut && options_.budget) {
+      route_.verdict_ = {Reason::over_budget, nearest_that_fits(*options_.budget)};
+    } else if (reason == Reason::cost_overflow) {
+      route_.verdict_ = {reason, nearest_that_fits(max_cost)};
+    } else {
       // What there is without regard to cost (a jump search has not seen every cell).
       const Question by_steps{.costs = costs_, .from = from_, .to = to_, .limit = ~std::uint64_t{0}};
       if (scratch_.by_steps.by_steps(by_steps).reason == Reason::found) {
-        route_.verdict_.reason = Reason::cost_overflow;
+        route_.verdict_ = {Reason::cost_overflow, nearest_that_fits(max_cost)};
       } else {
-        route_.verdict_.at = scratch_.by_steps.nearest(by_steps);
+        route_.verdict_ = {Reason::no_way, scratch_.by_steps.nearest(by_steps)};
       }
     }
+  }
+
+  /// The cell nearest to the goal among all whose least cost is within a bound, however the search was guided.
+  [[nodiscard]] Cell nearest_that_fits(Cost bound) {
+    const Question all{
+        .costs = costs_, .from = from_, .to = to_, .guided = false, .bound = bound, .limit = ~std::uint64_t{0}};
+    if (StepSearch::one_step_cost(costs_)) {
+      (void)scratch_.by_steps.by_cost(all);
+      return scratch_.by_steps.nearest(all);
+    }
+    (void)scratch_.by_cost.run(all);
+    return scratch_.by_cost.nearest(all);
   }
 
   Searcher::Scratch& scratch_;
@@ -130,8 +144,9 @@ Searcher::~Searcher() = default;
 Searcher::Searcher(Searcher&&) noexcept = default;
 Searcher& Searcher::operator=(Searcher&&) noexcept = default;
 
-const Route& Searcher::route(const CostGrid& costs, Cell from, Cell to, const RouteOptions& options) & {
-  expect_sound(options);
+const Route& Searcher::route(const CostGrid& costs, Cell from, Cell to, const RouteOptions& wanted) & {
+  const RouteOptions options = made_sound(wanted, costs.tiling());
+  route_.restart(options.by);  // not-asked, should an exception cut the search short
   if (plain(options)) {
     RouteSearch(*scratch_, route_, costs, from, to, options).run();
     return route_;
@@ -141,9 +156,9 @@ const Route& Searcher::route(const CostGrid& costs, Cell from, Cell to, const Ro
 }
 
 const Route& Searcher::route(const CostGrid& costs, const Query& query, const RouteOptions& options) & {
-  expect_sound(options);
+  route_.restart(options.by);
   BroadSearch& search = scratch_->broad;
-  search.begin(costs, query, options);
+  search.begin(costs, query, made_sound(options, costs.tiling()));
   search.run(std::numeric_limits<std::uint64_t>::max());
   search.write(route_);
   return route_;

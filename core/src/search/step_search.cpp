@@ -86,7 +86,7 @@ inline bool StepSearch::take(const Question& question, const Place& place, std::
     const Size size = question.costs.size();
     const bool first = place.back == from_nowhere;
     const Tiling tiling = question.costs.tiling();
-    const CellIndex parent = size.index(first ? cell : tiling.neighbour(cell, static_cast<int>(place.back)));
+    const CellIndex parent = size.index(first ? cell : tiling.neighbour(cell, Direction(place.back)));
     question.trace->push_back({CellIndex{index}, parent, static_cast<Cost>(cost), estimate});
   }
   return true;

@@ -7,8 +7,8 @@ namespace saunter {
 struct SteppedSearch::Work {
   BroadSearch search;
   Route route;
-  std::uint64_t revision = 0;
-  bool written = false;
+  Stamp stamp;
+  bool whole = false;  // begun, and no exception since
 };
 
 SteppedSearch::SteppedSearch() : work_(std::make_unique<Work>()) {}
@@ -17,10 +17,12 @@ SteppedSearch::SteppedSearch(SteppedSearch&&) noexcept = default;
 SteppedSearch& SteppedSearch::operator=(SteppedSearch&&) noexcept = default;
 
 void SteppedSearch::begin(const CostGrid& costs, const Query& query, const RouteOptions& options) {
-  expect_sound(options);
-  work_->revision = costs.revision();
-  work_->search.begin(costs, query, options);
+  work_->whole = false;
+  work_->route = {};
+  work_->stamp = costs.stamp();
+  work_->search.begin(costs, query, made_sound(options, costs.tiling()));
   if (work_->search.ended()) work_->search.write(work_->route);
+  work_->whole = true;
 }
 
 void SteppedSearch::begin(const CostGrid& costs, Cell from, Cell to, const RouteOptions& options) {
@@ -29,30 +31,26 @@ void SteppedSearch::begin(const CostGrid& costs, Cell from, Cell to, const Route
 }
 
 bool SteppedSearch::run(std::uint64_t places) {
-  SAUNTER_EXPECT(!stale());
   if (ended()) return true;
+  SAUNTER_EXPECT(!stale());
+  if (stale()) return true;
+  work_->whole = false;
   const bool now_ended = work_->search.run(places);
   if (now_ended) work_->search.write(work_->route);
+  work_->whole = true;
   return now_ended;
 }
 
-bool SteppedSearch::ended() const { return work_->search.ended(); }
-bool SteppedSearch::stale() const { return work_->search.costs().revision() != work_->revision; }
+bool SteppedSearch::ended() const { return work_->whole && work_->search.ended(); }
+bool SteppedSearch::stale() const { return !work_->whole || !work_->search.costs()->stamp().same(work_->stamp); }
 
 const Route& SteppedSearch::route() const {
-  SAUNTER_EXPECT(ended());
   return work_->route;
 }
 
 CellState SteppedSearch::state(Cell cell) const { return work_->search.state(cell); }
-Cost SteppedSearch::cost(Cell cell) const {
-  SAUNTER_EXPECT(state(cell) != CellState::unseen);
-  return work_->search.cost(cell);
-}
-Cell SteppedSearch::parent(Cell cell) const {
-  SAUNTER_EXPECT(state(cell) != CellState::unseen);
-  return work_->search.parent(cell);
-}
+Cost SteppedSearch::cost(Cell cell) const { return work_->search.cost(cell); }
+Cell SteppedSearch::parent(Cell cell) const { return work_->search.parent(cell); }
 std::uint64_t SteppedSearch::estimate(Cell cell) const { return work_->search.estimate(cell); }
 std::uint64_t SteppedSearch::expanded() const { return work_->search.expanded(); }
 

@@ -2,16 +2,19 @@
 
 #include <algorithm>
 #include <numeric>
+#include <utility>
 
 namespace saunter {
 namespace {
 
-constexpr std::size_t most_weighed = 12;
+constexpr std::size_t most_weighed = most_goals_proven;
+/// Of a leg that does not exist: more than any tour of legs that do.
+constexpr std::uint64_t no_leg = std::uint64_t{1} << 56U;
 
-/// Costs between all stops; stop 0 is the start.
+/// What the legs between all stops add to what is minimised; stop 0 is the start.
 class Legs {
  public:
-  explicit Legs(std::size_t stops) : stops_(stops), cost_(stops * stops, 0) {}
+  explicit Legs(std::size_t stops) : stops_(stops), cost_(stops * stops, no_leg) {}
   [[nodiscard]] std::uint64_t& operator()(std::size_t from, std::size_t to) { return cost_[from * stops_ + to]; }
   [[nodiscard]] std::uint64_t operator()(std::size_t from, std::size_t to) const { return cost_[from * stops_ + to]; }
   [[nodiscard]] std::size_t goals() const { return stops_ - 1; }
@@ -30,7 +33,8 @@ class Legs {
   std::vector<std::uint64_t> cost_;
 };
 
-/// All orders at once: the least cost of visiting each set of goals, ending at each of them.
+/// All orders at once: the least cost of visiting each set of goals, ending at each of them. Sums with a missing leg stay
+/// larger than all others, so an order that needs none is found wherever there is one.
 std::vector<std::size_t> best_order(const Legs& legs) {
   const std::size_t goals = legs.goals();
   const std::size_t sets = std::size_t{1} << goals;
@@ -43,7 +47,7 @@ std::vector<std::size_t> best_order(const Legs& legs) {
         if ((set >> next & 1U) != 0) continue;
         least = std::min(least, legs(at + 1, next + 1) + rest[(set | std::size_t{1} << next) * goals + next]);
       }
-      rest[set * goals + at] = least;
+      rest[set * goals + at] = std::min(least, no_leg);
     }
   }
   std::vector<std::size_t> order;
@@ -103,59 +107,127 @@ std::vector<std::size_t> good_order(const Legs& legs) {
   return order;
 }
 
+/// One tour under way.
+class TourSearch {
+ public:
+  TourSearch(Searcher& searcher, const CostGrid& costs, Cell from, std::span<const Cell> goals, const RouteOptions& options)
+      : searcher_(searcher), costs_(costs), from_(from), goals_(goals), leg_(options), budget_(options.budget) {
+    leg_.budget = {};
+    leg_.or_nearest = false;
+    tour_.verdict = {Reason::found, from};
+  }
+
+  Tour run(VisitOrder order) {
+    SAUNTER_EXPECT(!goals_.empty());
+    SAUNTER_EXPECT(order == VisitOrder::given || leg_.trace == nullptr);
+    if (order == VisitOrder::best) leg_.trace = nullptr;
+    tour_.order.resize(goals_.size());
+    std::iota(tour_.order.begin(), tour_.order.end(), std::size_t{0});
+    check_ends();
+    if (tour_.found() && order == VisitOrder::best) find_order();
+    if (tour_.found()) walk();
+    if (!tour_.found()) {
+      tour_.order.clear();
+      tour_.cells.clear();
+      tour_.stops.clear();
+    }
+    return std::move(tour_);
+  }
+
+ private:
+  /// The start, then every goal in the order given, before any leg.
+  void check_ends() {
+    const auto open = [&](Cell cell) {
+      for (std::size_t i = leg_.changes.size(); i-- > 0;) {
+        if (leg_.changes[i].cell == cell) return leg_.changes[i].cost != blocked;
+      }
+      return costs_.open(cell);
+    };
+    const auto refuse = [&](Cell cell, Reason off_map, Reason shut) {
+      if (!tour_.found()) return;
+      if (!costs_.size().contains(cell)) tour_.verdict = {off_map, cell};
+      else if (!open(cell)) tour_.verdict = {shut, cell};
+    };
+    refuse(from_, Reason::start_off_map, Reason::start_blocked);
+    for (const Cell goal : goals_) refuse(goal, Reason::goal_off_map, Reason::goal_blocked);
+  }
+
+  const Route& search(Cell a, Cell b) {
+    const Route& route = searcher_.route(costs_, a, b, leg_);
+    tour_.expanded += route.expanded();
+    return route;
+  }
+
+  void find_order() {
+    Legs legs(goals_.size() + 1);
+    std::optional<Verdict> no_way;   // to the first goal that the start does not lead to
+    std::optional<Verdict> stopped;  // where the limit left it open
+    for (std::size_t a = 0; a <= goals_.size(); ++a) {
+      for (std::size_t b = 1; b <= goals_.size(); ++b) {
+        if (a == b) continue;
+        const Route& route = search(a == 0 ? from_ : goals_[a - 1], goals_[b - 1]);
+        const Reason reason = route.verdict().reason;
+        if (route.found()) {
+          legs(a, b) = leg_.by == Algorithm::bfs ? route.steps() : route.cost();
+        } else if (reason == Reason::cost_overflow) {
+          legs(a, b) = std::uint64_t{max_cost} + 1;  // there, but too dear for any tour
+        } else if (reason == Reason::stopped) {
+          if (!stopped) stopped = route.verdict();
+        } else if (a == 0 && !no_way) {
+          no_way = route.verdict();
+        }
+      }
+    }
+    tour_.best_proven = goals_.size() <= most_weighed && !stopped;
+    tour_.order = goals_.size() <= most_weighed ? best_order(legs) : good_order(legs);
+    if (legs.length(tour_.order) < no_leg) return;
+    // No order is left; beyond what is weighed exhaustively there may be one all the same.
+    if (stopped || goals_.size() > most_weighed) {
+      tour_.verdict = stopped.value_or(Verdict{Reason::stopped, from_});
+    } else {
+      tour_.verdict = no_way.value_or(Verdict{Reason::no_way, goals_.front()});
+    }
+  }
+
+  /// Goes from stop to stop; each leg may cost what the budget has left.
+  void walk() {
+    std::uint64_t sum = 0;
+    Cell at = from_;
+    for (std::size_t i = 0; i < tour_.order.size(); ++i) {
+      const Cell to = goals_[tour_.order[i]];
+      if (budget_) leg_.budget = Hundredths(static_cast<Cost>(*budget_ - sum));
+      const Route& route = search(at, to);
+      if (!route.found()) {
+        tour_.verdict = route.verdict();
+        return;
+      }
+      sum += route.cost();
+      if (sum > max_cost) {
+        tour_.verdict = {Reason::cost_overflow, at};
+        return;
+      }
+      tour_.cells.insert(tour_.cells.end(), route.cells().begin() + (i == 0 ? 0 : 1), route.cells().end());
+      tour_.stops.push_back(tour_.cells.size() - 1);
+      at = to;
+    }
+    tour_.verdict.at = at;
+    tour_.cost = static_cast<Cost>(sum);
+  }
+
+  Searcher& searcher_;
+  const CostGrid& costs_;
+  Cell from_;
+  std::span<const Cell> goals_;
+  RouteOptions leg_;
+  std::optional<Hundredths> budget_;
+  Tour tour_;
+};
+
 }  // namespace
 
 Tour tour(Searcher& searcher, const CostGrid& costs, Cell from, std::span<const Cell> goals, VisitOrder order,
           const RouteOptions& options) {
-  SAUNTER_EXPECT(!goals.empty());
-  SAUNTER_EXPECT(order == VisitOrder::given || options.trace == nullptr);
-  Tour tour;
-  RouteOptions leg = options;
-  leg.budget = {};
-  leg.or_nearest = false;
-  const auto search = [&](Cell a, Cell b) -> const Route& {
-    const Route& route = searcher.route(costs, a, b, leg);
-    tour.expanded += route.expanded();
-    if (!route.found() && tour.found()) tour.verdict = route.verdict();
-    return route;
-  };
-  tour.order.resize(goals.size());
-  std::iota(tour.order.begin(), tour.order.end(), std::size_t{0});
-  if (order == VisitOrder::best) {
-    Legs legs(goals.size() + 1);
-    for (std::size_t a = 0; a <= goals.size() && tour.found(); ++a) {
-      for (std::size_t b = 1; b <= goals.size() && tour.found(); ++b) {
-        if (a != b) legs(a, b) = search(a == 0 ? from : goals[a - 1], goals[b - 1]).cost();
-      }
-    }
-    if (tour.found()) {
-      tour.best_proven = goals.size() <= most_weighed;
-      tour.order = tour.best_proven ? best_order(legs) : good_order(legs);
-    }
-  }
-  std::uint64_t sum = 0;
-  Cell at = from;
-  for (std::size_t i = 0; i < tour.order.size() && tour.found(); ++i) {
-    const Cell to = goals[tour.order[i]];
-    const Route& route = search(at, to);
-    if (!route.found()) break;
-    sum += route.cost();
-    tour.cells.insert(tour.cells.end(), route.cells().begin() + (i == 0 ? 0 : 1), route.cells().end());
-    tour.stops.push_back(tour.cells.size() - 1);
-    at = to;
-    const bool fits = sum <= max_cost;
-    if (fits && sum <= options.budget.value_or(max_cost)) continue;
-    tour.verdict = {fits ? Reason::over_budget : Reason::cost_overflow, to};
-  }
-  if (!tour.found()) {
-    tour.order.clear();
-    tour.cells.clear();
-    tour.stops.clear();
-    return tour;
-  }
-  tour.verdict.at = at;
-  tour.cost = static_cast<Cost>(sum);
-  return tour;
+  return TourSearch(searcher, costs, from, goals, options).run(order);
 }
 
 }  // namespace saunter

@@ -13,13 +13,14 @@ std::string_view reason_name(Reason reason) {
     case Reason::over_budget: return "over-budget";
     case Reason::stopped: return "stopped";
     case Reason::cost_overflow: return "cost-overflow";
+    case Reason::not_asked: return "not-asked";
   }
   return "";
 }
 
 std::string to_string(const Verdict& verdict) {
   std::string text(reason_name(verdict.reason));
-  if (verdict.reason == Reason::found) return text;
+  if (verdict.reason == Reason::found || verdict.reason == Reason::not_asked) return text;
   return text + " at " + std::to_string(verdict.at.col) + "," + std::to_string(verdict.at.row);
 }
 

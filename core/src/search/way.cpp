@@ -92,7 +92,9 @@ std::optional<Crossing> crossing(Point from, Point along, const Outline& outline
 /// A board as one query sees it.
 class Ground {
  public:
-  Ground(const CostGrid& costs, std::span<const EntryChange> changes) : costs_(costs) { moves_.begin(costs, changes); }
+  Ground(const CostGrid& costs, std::span<const EntryChange> changes) : costs_(costs) {
+    moves_.begin(costs, changes, ChangedMoves::Lookup::by_list);
+  }
   [[nodiscard]] Tiling tiling() const { return costs_.tiling(); }
   [[nodiscard]] bool open(Cell cell) const { return moves_.open(cell); }
   [[nodiscard]] EntryCost entry(Cell cell) const { return moves_.entry(cell); }
@@ -112,7 +114,7 @@ std::optional<std::uint64_t> cost_of_cells(const Ground& ground, std::span<const
   std::uint64_t sum = 0;
   for (std::size_t i = 1; i < cells.size(); ++i) {
     const Direction d = ground.tiling().direction(cells[i - 1], cells[i]);
-    if (d < 0 || (ground.moves(cells[i - 1]) >> d & 1U) == 0) return std::nullopt;
+    if (d < 0 || !holds(ground.moves(cells[i - 1]), d)) return std::nullopt;
     sum += ground.cost_of_step(cells[i - 1], d);
   }
   return sum;
@@ -130,7 +132,7 @@ std::optional<EntryCost> dearest_on_line(const Ground& ground, Cell from, Cell t
     if (!here) return std::nullopt;
     Cell next = cell;
     for (unsigned left = ground.moves(cell); left != 0 && next == cell; left &= left - 1) {
-      const Cell neighbour = tiling.neighbour(cell, std::countr_zero(left));
+      const Cell neighbour = tiling.neighbour(cell, Direction(std::countr_zero(left)));
       const auto there = crossing(start, along, Outline(tiling, neighbour));
       if (there && there->in == here->out) next = neighbour;
     }
@@ -152,33 +154,97 @@ bool straight_way_free(const CostGrid& costs, Cell from, Cell to, std::span<cons
   return dearest_on_line(Ground(costs, changes), from, to).has_value();
 }
 
+namespace {
+
+/// Straightens one way, leg by leg: each as far as it goes.
+class Straightener {
+ public:
+  Straightener(const Ground& ground, std::span<const Cell> cells, bool across_corners)
+      : ground_(ground), cells_(cells), kind_(across_corners ? LineKind::corners : LineKind::edges) {
+    const Tiling tiling = ground.tiling();
+    std::uint64_t sum = 0;
+    std::vector<Direction> steps;
+    for (std::size_t i = 1; i < cells.size(); ++i) {
+      steps.push_back(tiling.direction(cells[i - 1], cells[i]));
+      cost_.push_back(sum);
+      sum += ground.cost_of_step(cells[i - 1], steps.back());
+    }
+    cost_.push_back(sum);
+    run_end_.resize(cells.size());
+    for (std::size_t i = cells.size(); i-- > 0;) {
+      const bool last = i + 1 >= cells.size();
+      // On triangles straight ahead alternates.
+      const bool goes_on = i + 2 < cells.size() && steps[i] == steps[i + 1] && tiling.shape() != Shape::triangle;
+      run_end_[i] = last ? i : goes_on ? run_end_[i + 1] : i + 1;
+    }
+  }
+
+  /// How far one can go straight from a cell of the way. Every end is tried on the first stretch, so that nothing near is
+  /// missed; further out ends are tried in leaps, which keeps the whole near linear.
+  [[nodiscard]] std::size_t leg_from(std::size_t at) {
+    constexpr std::size_t blind_for = 16;  // a leg that fails may be free again a few cells on
+    constexpr std::size_t stretch = 64;
+    std::size_t best = std::max(at + 1, run_end_[at]);  // a run in one direction is its own line
+    dearest_from_ = at;
+    dearest_.clear();
+    for (std::size_t end = best + 1; end < cells_.size() && end <= best + blind_for && end <= at + stretch; ++end) {
+      if (goes_straight(at, end)) best = end;
+    }
+    if (best + blind_for < at + stretch) return best;
+    for (std::size_t leap = blind_for; leap > 0 && best + 1 < cells_.size();) {
+      const std::size_t end = std::min(best + leap, cells_.size() - 1);
+      if (goes_straight(at, end)) {
+        best = end;
+        leap *= 2;
+      } else {
+        leap /= 2;
+      }
+    }
+    return best;
+  }
+
+ private:
+  /// The largest entry cost of the cells after the leg's first, up to one.
+  [[nodiscard]] EntryCost dearest_up_to(std::size_t end) {
+    while (dearest_.size() < end - dearest_from_) {
+      const EntryCost next = ground_.entry(cells_[dearest_from_ + dearest_.size() + 1]);
+      dearest_.push_back(dearest_.empty() ? next : std::max(dearest_.back(), next));
+    }
+    return dearest_[end - dearest_from_ - 1];
+  }
+  [[nodiscard]] bool goes_straight(std::size_t at, std::size_t end) {
+    const auto dearest = dearest_on_line(ground_, cells_[at], cells_[end]);
+    if (!dearest || *dearest > dearest_up_to(end)) return false;
+    line_of_cells(ground_.tiling(), cells_[at], cells_[end], line_, kind_);
+    const auto walked = cost_of_cells(ground_, line_);
+    return walked && *walked <= cost_[end] - cost_[at];
+  }
+
+  const Ground& ground_;
+  std::span<const Cell> cells_;
+  LineKind kind_;
+  std::vector<std::uint64_t> cost_;    // from the start to each cell
+  std::vector<std::size_t> run_end_;   // where the run of equal steps from each cell ends
+  std::size_t dearest_from_ = 0;
+  std::vector<EntryCost> dearest_;     // running, from the leg's first cell on
+  std::vector<Cell> line_;
+};
+
+}  // namespace
+
 void straighten(const CostGrid& costs, std::span<const Cell> cells, std::vector<Cell>& out,
                 std::span<const EntryChange> changes) {
   out.clear();
   if (cells.empty()) return;
-  constexpr std::size_t blind_for = 16;  // a leg that fails may be free again a few cells on
   const Ground ground(costs, changes);
-  const Tiling tiling = costs.tiling();
-  const bool diagonals = tiling.shape() == Shape::square && costs.rules().steps == 8;
-  std::vector<Cell> line;
-  for (std::size_t at = 0; at + 1 < cells.size();) {
-    out.push_back(cells[at]);
-    std::size_t best = at + 1;
-    std::uint64_t replaced = 0;
-    EntryCost dearest_replaced = 0;
-    for (std::size_t end = at + 1; end < cells.size() && end <= best + blind_for; ++end) {
-      const Cell last = cells[end - 1];
-      replaced += ground.cost_of_step(last, tiling.direction(last, cells[end]));
-      dearest_replaced = std::max(dearest_replaced, ground.entry(cells[end]));
-      if (end == at + 1) continue;
-      const auto dearest = dearest_on_line(ground, cells[at], cells[end]);
-      if (!dearest || *dearest > dearest_replaced) continue;
-      line_of_cells(tiling, cells[at], cells[end], line, diagonals ? LineKind::corners : LineKind::edges);
-      const auto walked = cost_of_cells(ground, line);
-      if (walked && *walked <= replaced) best = end;
-    }
-    at = best;
+  const bool walkable = cost_of_cells(ground, cells).has_value();
+  SAUNTER_EXPECT(walkable);
+  if (!walkable) {
+    out.assign(cells.begin(), cells.end());
+    return;
   }
+  Straightener legs(ground, cells, costs.tiling().shape() == Shape::square && costs.rules().steps == 8);
+  for (std::size_t at = 0; at + 1 < cells.size(); at = legs.leg_from(at)) out.push_back(cells[at]);
   out.push_back(cells.back());
 }
 

@@ -81,11 +81,19 @@ struct Beside {
 
 SightGrid::SightGrid(Board board) : SightGrid(board, BitGrid(board.size)) {}
 
-SightGrid::SightGrid(Board board, const BitGrid& opaque) : board_(board), opaque_(opaque) {
+SightGrid::SightGrid(Board board, const BitGrid& opaque) : tiling_(board.tiling), opaque_(opaque) {
   SAUNTER_EXPECT(opaque.size() == board.size);
+  if (opaque.size() != board.size) {
+    opaque_ = BitGrid(board.size);
+    for (std::uint32_t i = 0; i < size().cell_count(); ++i) {
+      const Cell cell = size().cell(CellIndex{i});
+      opaque_.set(cell, opaque.test(cell));
+    }
+  }
   const WholePlane plane(board.tiling);
   const Rows rows(plane.family());
-  const Size size = board.size;
+  const Size size = opaque_.size();
+  if (size.cell_count() == 0) return;
   for (int axis = 0; axis < rows.axes(); ++axis) {
     Cell least{std::numeric_limits<std::int32_t>::max(), std::numeric_limits<std::int32_t>::max()};
     Cell most{std::numeric_limits<std::int32_t>::min(), std::numeric_limits<std::int32_t>::min()};
@@ -114,10 +122,10 @@ SightGrid::SightGrid(Board board, const BitGrid& opaque) : board_(board), opaque
 }
 
 void SightGrid::set_opaque(Cell cell, bool opaque) {
-  if (opaque_.test(cell) == opaque) return;
+  if (!size().contains(cell) || opaque_.test(cell) == opaque) return;
   ++revision_;
   opaque_.set(cell, opaque);
-  const WholePlane plane(board_.tiling);
+  const WholePlane plane(tiling_);
   const Rows rows(plane.family());
   for (int axis = 0; axis < rows.axes(); ++axis) {
     const auto number = static_cast<std::size_t>(axis);
@@ -170,7 +178,8 @@ std::optional<Cell> hidden_on_squares(const BitGrid& opaque, Cell a, Cell b) {
 /// Hexes and triangles: from cell to cell, out through an edge, through a corner into the cell opposite, or (hexes)
 /// along the edge between two cells.
 std::optional<Cell> hidden_by(const SightGrid& grid, Cell a, Cell b) {
-  SAUNTER_EXPECT(grid.size().contains(a) && grid.size().contains(b));
+  if (!grid.size().contains(a)) return a;
+  if (!grid.size().contains(b)) return b;
   if (a == b) return std::nullopt;
   const WholePlane plane(grid.board().tiling);
   if (plane.family() == CellShape::square) return hidden_on_squares(grid.opaque_cells(), a, b);
@@ -233,7 +242,7 @@ class Sweep {
   using Slope = Lookout::Slope;
   using Gap = Lookout::Gap;
 
-  Sweep(Lookout& lookout, const SightGrid& grid, Cell from, std::optional<Length> range, std::vector<Cell>& out)
+  Sweep(Lookout& lookout, const SightGrid& grid, Cell from, std::optional<Hundredths> range, std::vector<Cell>& out)
       : gaps_(lookout.gaps_),
         next_(lookout.next_gaps_),
         grid_(grid),
@@ -476,9 +485,9 @@ class Sweep {
   std::int32_t border_ahead_ = 1;
 };
 
-void Lookout::visible(const SightGrid& grid, Cell from, std::optional<Length> range, std::vector<Cell>& out) {
-  SAUNTER_EXPECT(grid.size().contains(from));
+void Lookout::visible(const SightGrid& grid, Cell from, std::optional<Hundredths> range, std::vector<Cell>& out) {
   out.clear();
+  if (!grid.size().contains(from)) return;
   Sweep(*this, grid, from, range, out).run();
 }
 

@@ -13,7 +13,7 @@ constexpr std::int64_t whole(double value) { return static_cast<std::int64_t>(va
 
 /// Which of eight sides of 45 degrees. Their borders never pass through a cell: the tangent of 22.5 degrees has no
 /// whole ratio (and none to the root of three).
-inline Side one_of_eight(std::int64_t x, std::int64_t y, bool triangles) {
+inline int one_of_eight(std::int64_t x, std::int64_t y, bool triangles) {
   constexpr double tangent = 0.41421356237309503;  // of 22.5 degrees
   constexpr std::int64_t one = std::int64_t{1} << 42;
   const std::int64_t right = x < 0 ? -x : x;
@@ -27,12 +27,12 @@ inline Side one_of_eight(std::int64_t x, std::int64_t y, bool triangles) {
   return y < 0 ? 7 : 5;
 }
 
-inline Side one_of_six_pointy(std::int64_t right, std::int64_t down) {
+inline int one_of_six_pointy(std::int64_t right, std::int64_t down) {
   if (right > 0) return -down > right ? 0 : down < right ? 1 : 2;
   if (right < 0) return down > -right ? 3 : -down < -right ? 4 : 5;
   return down < 0 ? 0 : 3;
 }
-inline Side one_of_six_flat(std::int64_t right, std::int64_t down) {
+inline int one_of_six_flat(std::int64_t right, std::int64_t down) {
   if (right > 0) return -down > right ? 0 : down < 0 ? 1 : down < right ? 2 : 3;
   if (right < 0) return down > -right ? 3 : down > 0 ? 4 : -down < -right ? 5 : 0;
   return down < 0 ? 0 : 3;
@@ -40,12 +40,12 @@ inline Side one_of_six_flat(std::int64_t right, std::int64_t down) {
 
 inline Side side_of(Shape shape, WholePoint d) {
   switch (shape) {
-    case Shape::square: return one_of_eight(d.x, d.y, false);
-    case Shape::triangle: return one_of_eight(d.x, d.y, true);
-    case Shape::hex_pointy: return one_of_six_pointy(d.x, d.y);
-    case Shape::hex_flat: return one_of_six_flat(d.y, d.x);
+    case Shape::square: return Side(one_of_eight(d.x, d.y, false));
+    case Shape::triangle: return Side(one_of_eight(d.x, d.y, true));
+    case Shape::hex_pointy: return Side(one_of_six_pointy(d.x, d.y));
+    case Shape::hex_flat: return Side(one_of_six_flat(d.y, d.x));
   }
-  return 0;
+  return Side{};
 }
 
 }  // namespace saunter

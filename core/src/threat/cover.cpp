@@ -6,7 +6,7 @@ namespace saunter {
 
 std::vector<Cover> find_cover(const Field& reach, const Levels& levels, std::uint16_t highest) {
   const Size size = reach.board().size;
-  SAUNTER_EXPECT(levels.size() == size);
+  SAUNTER_EXPECT(levels.size() == size);  // else cells without a level have level 0
   std::vector<Cover> found;
   for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
     const Cell cell = size.cell(CellIndex{i});

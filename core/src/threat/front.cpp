@@ -66,6 +66,7 @@ class LeastExposure {
 
 Front find_front(const CostGrid& costs, const Levels& levels, Cell from, Cell to, const FrontOptions& options) {
   SAUNTER_EXPECT(levels.size() == costs.size() && options.most_labels > 0);
+  const std::size_t most_labels = std::max<std::size_t>(options.most_labels, 1);
   Front front;
   front.verdict = unusable_end(costs, levels, options.highest, from, to);
   if (front.verdict.reason != Reason::found) return front;
@@ -98,7 +99,7 @@ Front find_front(const CostGrid& costs, const Levels& levels, Cell from, Cell to
     const std::uint64_t exposure_in_all = exposure + suffering.at(cell);
     if (exposure >= least[cell] || exposure_in_all >= least[end]) return;
     if (cost + remaining > budget) return;
-    if (labels.size() == options.most_labels) {
+    if (labels.size() == most_labels) {
       front.complete = false;
       return;
     }
@@ -139,10 +140,22 @@ Front find_front(const CostGrid& costs, const Levels& levels, Cell from, Cell to
   if (!front.ways.empty()) return front;
   // Why there is none, and how near one came, a search for the cheapest way tells.
   WarySearcher wary;
-  WaryOptions plain{.care = {.wary = 0, .highest = options.highest}, .budget = options.budget};
+  WaryOptions plain{.care = {.wary = {}, .highest = options.highest}, .budget = options.budget};
   const Verdict& verdict = wary.route(costs, levels, from, to, plain).verdict();
   front.verdict = front.complete || verdict.reason != Reason::found ? verdict : Verdict{Reason::stopped, from};
   return front;
+}
+
+std::size_t least_weighed(const Front& front, const CostGrid& costs, const Levels& levels, const Wariness& care) {
+  std::size_t best = front.ways.size();
+  std::uint64_t least = 0;
+  for (std::size_t i = 0; i < front.ways.size(); ++i) {
+    const std::uint64_t weighed = exposure_of(costs, levels, front.ways[i].cells, care).weighed;
+    if (best != front.ways.size() && weighed >= least) continue;
+    best = i;
+    least = weighed;
+  }
+  return best;
 }
 
 }  // namespace saunter

@@ -46,15 +46,15 @@ constexpr std::int64_t look_up(const std::array<std::int64_t, 181>& values, int 
 }  // namespace
 
 std::string_view side_name(Tiling tiling, Side side) {
-  SAUNTER_EXPECT(side >= 0 && side < side_count(tiling));
-  return tiling.is_hex() ? tiling.direction_name({0, 0}, side) : names_of_eight[static_cast<unsigned>(side)];
+  if (side < 0 || side >= side_count(tiling)) return {};
+  return tiling.is_hex() ? tiling.direction_name({0, 0}, Direction(side.operator int())) : names_of_eight[static_cast<unsigned>(side)];
 }
 
 Side side_named(Tiling tiling, std::string_view name) {
-  for (Side side = 0; side < side_count(tiling); ++side) {
+  for (Side side{0}; side < side_count(tiling); ++side) {
     if (side_name(tiling, side) == name) return side;
   }
-  return -1;
+  return Side(-1);
 }
 
 Side side_towards(Tiling tiling, Cell from, Cell to) {
@@ -63,7 +63,12 @@ Side side_towards(Tiling tiling, Cell from, Cell to) {
 }
 
 Arc::Arc(Tiling tiling, Side facing, int degrees) : tiling_(tiling), whole_(degrees >= 360), wide_(degrees > 180) {
-  SAUNTER_EXPECT(degrees >= 1 && degrees <= 360 && facing >= 0 && facing < side_count(tiling));
+  const bool sound = degrees >= 1 && degrees <= 360 && facing >= 0 && facing < side_count(tiling);
+  SAUNTER_EXPECT(sound);
+  if (!sound) {
+    whole_ = true;
+    return;
+  }
   int middle = facing * (tiling.is_hex() ? 120 : 90);  // in half degrees, clockwise from north
   if (tiling.shape() == Shape::hex_pointy) middle += 60;
   first_ = rim(tiling, middle - degrees);

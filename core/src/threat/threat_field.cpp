@@ -16,16 +16,16 @@ std::size_t words_in_row(Rect box) { return (static_cast<std::size_t>(box.right 
 }  // namespace
 
 ThreatField::ThreatField(Board board, BitGrid nowhere)
-    : board_(board),
+    : tiling_(board.tiling),
       nowhere_(nowhere.size() == board.size ? std::move(nowhere) : BitGrid(board.size)),
       levels_(board.size),
       sides_(board.size) {}
 
 /// Rows of hexes and triangles lie up to a seventh closer than a step.
 Rect ThreatField::reach(const ThreatSource& source) const {
-  const std::uint64_t steps = std::uint64_t{source.range} * 1155 / 100'000 + 1;
+  const std::uint64_t steps = std::uint64_t{Length{source.range}} * 1155 / 100'000 + 1;
   const auto by = static_cast<std::int32_t>(std::min<std::uint64_t>(steps, 1U << 20U));
-  return Rect::of(source.at).grown(by, board_.size);
+  return Rect::of(source.at).grown(by, levels_.size());
 }
 
 std::uint16_t ThreatField::level_of(const Record& record, std::int64_t distance_squared) {
@@ -42,15 +42,22 @@ bool ThreatField::covers(const Record& record, Cell cell) {
   return (record.covered[row + col / 64] >> (col % 64) & 1U) != 0;
 }
 
-void ThreatField::look(Record& record, const SightGrid& sight) {
+std::optional<ThreatField::Record> ThreatField::look(ThreatSource wanted, const SightGrid& sight) {
+  SAUNTER_EXPECT(sight.board() == board());
+  const auto sound = [](const ThreatBand& band) { return band.fraction >= 1 && band.fraction <= 100; };
+  const bool possible = sight.board() == board() && levels_.size().contains(wanted.at) &&
+                        std::all_of(wanted.levels.begin(), wanted.levels.end(), sound) &&
+                        (!wanted.facing || (*wanted.facing >= 0 && *wanted.facing < side_count(tiling_) &&
+                                            wanted.arc >= 1 && wanted.arc <= 360));
+  if (!possible) return std::nullopt;
+  Record record;
+  record.source = std::move(wanted);
   const ThreatSource& source = record.source;
-  SAUNTER_EXPECT(board_.size.contains(source.at) && sight.board() == board_);
   record.farthest.clear();
   record.strengths.clear();
   for (const ThreatBand& band : source.levels) {
-    SAUNTER_EXPECT(band.fraction >= 1 && band.fraction <= 100);
     record.farthest.push_back(farthest_squared(source.range, band.fraction));
-    const std::uint64_t level = (std::uint64_t{band.level} * source.strength + 50) / 100;
+    const std::uint64_t level = (std::uint64_t{band.level} * Length{source.strength} + 50) / 100;
     record.strengths.push_back(static_cast<std::uint16_t>(std::min<std::uint64_t>(level, most_level)));
   }
   if (source.needs_sight) {
@@ -61,12 +68,12 @@ void ThreatField::look(Record& record, const SightGrid& sight) {
     const std::int64_t most = farthest_squared(source.range);
     for (std::int32_t row = all.top; row < all.bottom; ++row) {
       for (std::int32_t col = all.left; col < all.right; ++col) {
-        if (distance_squared(board_.tiling, source.at, {col, row}) <= most) seen_.push_back({col, row});
+        if (distance_squared(tiling_, source.at, {col, row}) <= most) seen_.push_back({col, row});
       }
     }
   }
-  const Arc arc = source.facing ? Arc(board_.tiling, *source.facing, source.arc) : Arc();
-  const WholePlane plane(board_.tiling);
+  const Arc arc = source.facing ? Arc(tiling_, *source.facing, source.arc) : Arc();
+  const WholePlane plane(tiling_);
   const WholePoint centre = plane.centre(source.at);
   std::erase_if(seen_, [&](Cell cell) {
     return sight.opaque(cell) || nowhere_.test(cell) || (source.facing && !arc.holds(source.at, cell)) ||
@@ -81,11 +88,13 @@ void ThreatField::look(Record& record, const SightGrid& sight) {
     const std::size_t row = static_cast<std::size_t>(cell.row - record.box.top) * width;
     record.covered[row + col / 64] |= std::uint64_t{1} << (col % 64);
   }
+  record.alive = true;
+  return record;
 }
 
 template <typename F>
 void ThreatField::for_each_covered(const Record& record, F&& f) const {
-  const WholePlane plane(board_.tiling);
+  const WholePlane plane(tiling_);
   const WholePoint centre = plane.centre(record.source.at);
   const std::size_t width = words_in_row(record.box);
   for (std::size_t i = 0; i < record.covered.size(); ++i) {
@@ -95,20 +104,20 @@ void ThreatField::for_each_covered(const Record& record, F&& f) const {
       const Cell cell{start.col + std::countr_zero(left), start.row};
       const WholePoint away = centre - plane.centre(cell);
       const int level = level_of(record, plane.squared(away));
-      f(cell, level, away == WholePoint{} ? -1 : side_of(board_.tiling.shape(), away));
+      f(cell, level, away == WholePoint{} ? Side(-1) : side_of(tiling_.shape(), away));
     }
   }
 }
 
 void ThreatField::put(const Record& record) {
   ++revision_;
-  const int count = side_count(board_.tiling);
+  const int count = side_count(tiling_);
   for_each_covered(record, [&](Cell cell, int level, Side side) {
-    const CellIndex index = board_.size.index(cell);
+    const CellIndex index = levels_.size().index(cell);
     std::uint16_t& total = levels_[index];
     total = static_cast<std::uint16_t>(std::min<int>(total + level, most_level));
     std::array<std::uint8_t, 8>& sides = sides_[index];
-    for (Side s = side < 0 ? 0 : side; s < (side < 0 ? count : side + 1); ++s) {
+    for (int s = side < 0 ? 0 : side; s < (side < 0 ? count : side + 1); ++s) {
       std::uint8_t& sum = sides[static_cast<unsigned>(s)];
       sum = static_cast<std::uint8_t>(std::min(sum + level, most_of_side));
     }
@@ -118,12 +127,12 @@ void ThreatField::put(const Record& record) {
 /// A sum that was cut off at its limit is added up anew from the sources that are left. @pre the record is not alive
 void ThreatField::take_away(const Record& record) {
   ++revision_;
-  const int count = side_count(board_.tiling);
+  const int count = side_count(tiling_);
   for_each_covered(record, [&](Cell cell, int level, Side side) {
-    const CellIndex index = board_.size.index(cell);
+    const CellIndex index = levels_.size().index(cell);
     std::array<std::uint8_t, 8>& sides = sides_[index];
     bool known = levels_[index] < most_level;
-    for (Side s = side < 0 ? 0 : side; s < (side < 0 ? count : side + 1) && known; ++s) {
+    for (int s = side < 0 ? 0 : side; s < (side < 0 ? count : side + 1) && known; ++s) {
       std::uint8_t& sum = sides[static_cast<unsigned>(s)];
       known = sum < most_of_side;
       if (known) sum = static_cast<std::uint8_t>(sum - level);
@@ -137,7 +146,7 @@ void ThreatField::take_away(const Record& record) {
 }
 
 void ThreatField::sum_up(Cell cell) {
-  const WholePlane plane(board_.tiling);
+  const WholePlane plane(tiling_);
   std::uint64_t total = 0;
   std::array<std::uint64_t, 8> sums = {};
   for (const Record& record : records_) {
@@ -148,53 +157,62 @@ void ThreatField::sum_up(Cell cell) {
     if (cell == record.source.at) {
       for (std::uint64_t& sum : sums) sum += level;
     } else {
-      sums[static_cast<unsigned>(side_of(board_.tiling.shape(), away))] += level;
+      sums[static_cast<unsigned>(side_of(tiling_.shape(), away))] += level;
     }
   }
   levels_[cell] = static_cast<std::uint16_t>(std::min<std::uint64_t>(total, most_level));
-  for (int side = 0; side < side_count(board_.tiling); ++side) {
+  for (int side = 0; side < side_count(tiling_); ++side) {
     const auto s = static_cast<unsigned>(side);
     sides_[cell][s] = static_cast<std::uint8_t>(std::min<std::uint64_t>(sums[s], most_of_side));
   }
 }
 
+/// Takes what a record covers away and puts another in its place. Takes no memory.
+void ThreatField::exchange(Record& record, Record&& by) {
+  if (record.alive) {
+    record.alive = false;
+    take_away(record);
+    --alive_;
+  }
+  record = std::move(by);
+  if (!record.alive) return;
+  put(record);
+  ++alive_;
+}
+
 ThreatField::SourceId ThreatField::add(const SightGrid& sight, ThreatSource source) {
+  std::optional<Record> made = look(std::move(source), sight);
+  if (!made) return no_source;
   std::size_t id = 0;
   while (id < records_.size() && records_[id].alive) ++id;
   if (id == records_.size()) records_.emplace_back();
-  Record& record = records_[id];
-  record.source = std::move(source);
-  set_down(record, sight);
-  ++alive_;
+  exchange(records_[id], std::move(*made));
   return static_cast<SourceId>(id);
 }
 
-void ThreatField::lift(Record& record) {
-  SAUNTER_EXPECT(record.alive);
-  record.alive = false;
-  take_away(record);
-}
-void ThreatField::set_down(Record& record, const SightGrid& sight) {
-  look(record, sight);
-  record.alive = true;
-  put(record);
+bool ThreatField::replace(SourceId id, const SightGrid& sight, ThreatSource source) {
+  if (!known(id)) return false;
+  std::optional<Record> made = look(std::move(source), sight);
+  if (made) exchange(records_[id], std::move(*made));
+  return made.has_value();
 }
 
-void ThreatField::replace(SourceId id, const SightGrid& sight, ThreatSource source) {
-  lift(records_[id]);
-  records_[id].source = std::move(source);
-  set_down(records_[id], sight);
+bool ThreatField::move(SourceId id, const SightGrid& sight, Cell to) {
+  if (!known(id)) return false;
+  ThreatSource source = records_[id].source;
+  source.at = to;
+  return replace(id, sight, std::move(source));
 }
 
-void ThreatField::move(SourceId id, const SightGrid& sight, Cell to) {
-  lift(records_[id]);
-  records_[id].source.at = to;
-  set_down(records_[id], sight);
+bool ThreatField::remove(SourceId id) {
+  if (!known(id)) return false;
+  exchange(records_[id], Record{});
+  return true;
 }
 
-void ThreatField::remove(SourceId id) {
-  lift(records_[id]);
-  --alive_;
+const ThreatSource& ThreatField::source(SourceId id) const {
+  static const ThreatSource nobody{.levels = {}};
+  return known(id) ? records_[id].source : nobody;
 }
 
 void ThreatField::refresh(const SightGrid& sight, Rect changed) {
@@ -204,27 +222,28 @@ void ThreatField::refresh(const SightGrid& sight, Rect changed) {
     const bool apart = block.right <= changed.left || changed.right <= block.left || block.bottom <= changed.top ||
                        changed.bottom <= block.top;
     if (apart) continue;
-    lift(record);
-    set_down(record, sight);
+    std::optional<Record> made = look(record.source, sight);
+    if (made) exchange(record, std::move(*made));
   }
 }
 
 std::uint16_t ThreatField::level_from(SourceId id, Cell cell) const {
+  if (!known(id)) return 0;
   const Record& record = records_[id];
-  return covers(record, cell) ? level_of(record, distance_squared(board_.tiling, record.source.at, cell))
+  return covers(record, cell) ? level_of(record, distance_squared(tiling_, record.source.at, cell))
                               : std::uint16_t{0};
 }
 
 Side ThreatField::most_dangerous_side(Cell cell) const {
-  const std::array<std::uint8_t, 8>& sides = sides_[cell];
+  const std::array<std::uint8_t, 8> sides = std::as_const(sides_)[cell];
   const auto most = std::max_element(sides.begin(), sides.end());
-  return *most == 0 ? -1 : static_cast<Side>(most - sides.begin());
+  return Side(*most == 0 ? -1 : static_cast<int>(most - sides.begin()));
 }
 
 ThreatAround ThreatField::around(Cell cell, Side facing) const {
-  const int count = side_count(board_.tiling);
-  SAUNTER_EXPECT(facing >= 0 && facing < count);
-  const auto at = [&](int turn) { return side(cell, (facing + turn + count) % count); };
+  const int count = side_count(tiling_);
+  if (facing < 0 || facing >= count) return {};
+  const auto at = [&](int turn) { return side(cell, Side((facing + turn + count) % count)); };
   ThreatAround found{.ahead = at(0), .behind = at(count / 2)};
   for (int turn = 1; turn < count / 2; ++turn) {
     found.right = std::max(found.right, at(turn));

@@ -4,6 +4,7 @@
 #include <array>
 #include <bit>
 
+#include "../search/bucket_queue.hpp"
 #include "saunter/search/estimate.hpp"
 #include "usable_ends.hpp"
 
@@ -17,10 +18,10 @@ unsigned run_after(unsigned run, std::uint16_t level) { return level == 0 ? 0 : 
 /// What steps weigh, in hundredths, rounded half up once.
 class Scale {
  public:
-  explicit Scale(const Wariness& care) : wary_(care.wary) {
+  explicit Scale(const Wariness& care) : wary_(Length{care.wary}) {
     factor_[0] = 0;
     for (unsigned run = 1; run <= most_in_a_row; ++run) {
-      factor_[run] = 100 + std::uint64_t{care.linger} * (run - 1);
+      factor_[run] = 100 + std::min<std::uint64_t>(Length{care.linger}, 65'535) * (run - 1);
       most_[run] = cut / factor_[run];
     }
   }
@@ -37,8 +38,16 @@ class Scale {
   std::array<std::uint64_t, most_in_a_row + 1> most_ = {};  // danger that stays below the cut
 };
 
-/// Whether a way leads to the goal at all, whatever it costs.
-bool leads_to(const CostGrid& costs, const Levels& levels, std::optional<std::uint16_t> highest, Cell from, Cell to) {
+/// Whether one cell is nearer to the goal than another; among equals the first in reading order.
+bool nearer(const Estimate& estimate, Cell a, Cell b) {
+  const std::uint64_t to_a = estimate(a);
+  const std::uint64_t to_b = estimate(b);
+  return to_a != to_b ? to_a < to_b : a < b;
+}
+
+/// Whether a way leads to the goal at all, whatever it costs. @param nearest  the nearest to it of all cells met
+bool leads_to(const CostGrid& costs, const Levels& levels, std::optional<std::uint16_t> highest, Cell from, Cell to,
+              const Estimate& estimate, Cell& nearest) {
   BitGrid seen(costs.size());
   std::vector<Cell> line = {from};
   seen.set(from);
@@ -46,8 +55,9 @@ bool leads_to(const CostGrid& costs, const Levels& levels, std::optional<std::ui
     const Cell cell = line.back();
     line.pop_back();
     if (cell == to) return true;
+    if (nearer(estimate, cell, nearest)) nearest = cell;
     for (unsigned left = costs.moves(cell); left != 0; left &= left - 1) {
-      const Cell next = costs.tiling().neighbour(cell, std::countr_zero(left));
+      const Cell next = costs.tiling().neighbour(cell, Direction(std::countr_zero(left)));
       if (seen.test(next) || (highest && levels[next] > *highest)) continue;
       seen.set(next);
       line.push_back(next);
@@ -68,6 +78,7 @@ Exposure exposure_of(const CostGrid& costs, const Levels& levels, std::span<cons
     const Tiling tiling = costs.tiling();
     const Direction d = tiling.direction(cells[i - 1], cells[i]);
     SAUNTER_EXPECT(d >= 0);
+    if (d < 0) continue;
     const Length length = costs.step_length(tiling.kind(cells[i - 1]), d);
     const EntryCost entry = costs.entry(cells[i]);
     const std::uint16_t level = levels[cells[i]];
@@ -85,12 +96,20 @@ Exposure exposure_of(const CostGrid& costs, const Levels& levels, std::span<cons
   return sum;
 }
 
+struct WarySearcher::Queue {
+  RadixHeap<std::uint32_t> labels;  // last in first out among equals
+};
+
+WarySearcher::WarySearcher() : queue_(std::make_unique<Queue>()) {}
+WarySearcher::~WarySearcher() = default;
+WarySearcher::WarySearcher(WarySearcher&&) noexcept = default;
+WarySearcher& WarySearcher::operator=(WarySearcher&&) noexcept = default;
+
 /// One wary question.
 class WarySearch {
  public:
   using Label = WarySearcher::Label;
   using Mark = WarySearcher::Mark;
-  using Waiting = WarySearcher::Waiting;
 
   WarySearch(WarySearcher& home, const CostGrid& costs, const Levels& levels, Cell from, Cell to,
              const WaryOptions& options)
@@ -100,6 +119,7 @@ class WarySearch {
         from_(from),
         to_(to),
         options_(options),
+        line_(home.queue_->labels),
         estimate_(costs, to),
         scale_(options.care),
         hood_(costs.tiling().neighbourhood()) {}
@@ -109,16 +129,20 @@ class WarySearch {
     route.cells_.clear();
     route.measure_ = {};
     route.expanded_ = 0;
-    route.verdict_ = unusable_end(costs_, levels_, options_.care.highest, from_, to_);
-    if (!route.found()) return;
+    route.verdict_ = {};  // should an exception cut the search short
+    const Verdict ends = unusable_end(costs_, levels_, options_.care.highest, from_, to_);
+    if (ends.reason != Reason::found) {
+      route.verdict_ = ends;
+      return;
+    }
     begin();
     reach(from_, no_label, 0, 0);
     for (;;) {
-      const std::uint32_t number = take();
-      if (number == no_label) {
-        end_without(cut_ ? options_.budget ? Reason::over_budget : overflow_or_none() : Reason::no_way);
+      if (line_.empty()) {
+        end_without(!cut_ ? Reason::no_way : options_.budget ? Reason::over_budget : Reason::cost_overflow);
         return;
       }
+      const std::uint32_t number = line_.pop();
       const Label label = home_.labels_[number];
       Mark& mark = home_.marks_[label.cell];
       if (mark.expanded <= label.run) continue;  // a place no worse was expanded before, for no more
@@ -129,7 +153,7 @@ class WarySearch {
       ++route.expanded_;
       mark.expanded = label.run;
       const Cell cell = costs_.size().cell(CellIndex{label.cell});
-      if (cell == to_) {
+      if (cell == to_ && !surveys_) {
         write_way(number);
         return;
       }
@@ -141,9 +165,7 @@ class WarySearch {
   void begin() {
     home_.labels_.clear();
     home_.touched_.clear();
-    for (auto& waiting : home_.line_) waiting.clear();
-    home_.line_.resize(65);
-    last_ = 0;
+    line_.begin();
     const std::size_t cells = costs_.size().cell_count();
     if (home_.marks_.size() < cells) home_.marks_.resize(cells);
     if (++home_.query_ == 0) {  // wrapped: old marks would look new
@@ -176,7 +198,7 @@ class WarySearch {
     if (mark.query == home_.query_) {
       if (mark.expanded <= run || (mark.best <= cost && mark.run <= run)) return;
     }
-    const std::uint64_t total = cost + estimate_(cell);
+    const std::uint64_t total = cost + (surveys_ ? 0 : estimate_(cell));
     if (total > options_.budget.value_or(max_cost)) {
       cut_ = true;
       if (before != no_label) return;  // a unit is where it starts, though nowhere else within the bound
@@ -192,28 +214,7 @@ class WarySearch {
     if (cut_ && before == no_label) return;
     const auto number = static_cast<std::uint32_t>(home_.labels_.size());
     home_.labels_.push_back({index, before, sum, static_cast<std::uint8_t>(run)});
-    home_.line_[static_cast<unsigned>(std::bit_width(total ^ last_))].push_back({total, number});
-  }
-
-  /// Keys never fall, so places are kept by the highest bit in which their key differs from the last one taken (radix
-  /// heap; Ahuja, Mehlhorn, Orlin, Tarjan 1990). Among equals the last put in line.
-  std::uint32_t take() {
-    if (home_.line_[0].empty()) {
-      std::size_t i = 1;
-      while (i < home_.line_.size() && home_.line_[i].empty()) ++i;
-      if (i == home_.line_.size()) return no_label;
-      std::vector<Waiting>& all = home_.line_[i];
-      last_ = std::min_element(all.begin(), all.end(), [](const Waiting& a, const Waiting& b) {
-                return a.key < b.key;
-              })->key;
-      for (const Waiting& waiting : all) {
-        home_.line_[static_cast<unsigned>(std::bit_width(waiting.key ^ last_))].push_back(waiting);
-      }
-      all.clear();
-    }
-    const std::uint32_t label = home_.line_[0].back().label;
-    home_.line_[0].pop_back();
-    return label;
+    line_.push(total, number);
   }
 
   void write_way(std::uint32_t number) {
@@ -223,24 +224,42 @@ class WarySearch {
     }
     std::reverse(route.cells_.begin(), route.cells_.end());
     route.measure_ = exposure_of(costs_, levels_, route.cells_, options_.care);
+    route.verdict_ = {Reason::found, to_};
   }
 
-  [[nodiscard]] Reason overflow_or_none() const {
-    return leads_to(costs_, levels_, options_.care.highest, from_, to_) ? Reason::cost_overflow : Reason::no_way;
-  }
-
+  /// A "no", at the cell nearest to the goal: of all the start can get to, or of all whose least sum fits, which a search
+  /// that was guided has not seen.
   void end_without(Reason reason) {
-    Cell nearest = from_;
-    std::uint64_t least = estimate_(nearest);
-    for (const std::uint32_t index : home_.touched_) {
-      const Cell cell = costs_.size().cell(CellIndex{index});
-      const std::uint64_t here = estimate_(cell);
-      if (here < least || (here == least && cell < nearest)) {
-        least = here;
-        nearest = cell;
+    if (reason == Reason::cost_overflow) {
+      Cell of_all = from_;
+      if (!leads_to(costs_, levels_, options_.care.highest, from_, to_, estimate_, of_all)) {
+        home_.route_.verdict_ = {Reason::no_way, of_all};
+        return;
       }
     }
+    if (reason == Reason::over_budget || reason == Reason::cost_overflow) survey();
+    Cell nearest = from_;
+    for (const std::uint32_t index : home_.touched_) {
+      const Cell cell = costs_.size().cell(CellIndex{index});
+      if (nearer(estimate_, cell, nearest)) nearest = cell;
+    }
     home_.route_.verdict_ = {reason, nearest};
+  }
+
+  /// Expands all that the budget allows, unguided.
+  void survey() {
+    surveys_ = true;
+    begin();
+    cut_ = false;
+    reach(from_, no_label, 0, 0);
+    while (!line_.empty()) {
+      const std::uint32_t number = line_.pop();
+      const Label label = home_.labels_[number];
+      Mark& mark = home_.marks_[label.cell];
+      if (mark.expanded <= label.run) continue;
+      mark.expanded = label.run;
+      expand(costs_.size().cell(CellIndex{label.cell}), number, label);
+    }
   }
 
   WarySearcher& home_;
@@ -248,18 +267,31 @@ class WarySearch {
   const Levels& levels_;
   const Cell from_;
   const Cell to_;
-  const WaryOptions& options_;
+  const WaryOptions options_;
+  RadixHeap<std::uint32_t>& line_;
   const Estimate estimate_;
   const Scale scale_;
   const Neighbourhood& hood_;
-  std::uint64_t last_ = 0;
   bool cut_ = false;
+  bool surveys_ = false;  // no goal is wanted any more
 };
 
 const WaryRoute& WarySearcher::route(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
                                      const WaryOptions& options) & {
-  SAUNTER_EXPECT(levels.size() == costs.size() && options.limit > 0 && options.care.linger <= 65'535);
-  WarySearch(*this, costs, levels, from, to, options).run();
+  const bool sound = options.limit > 0 && options.care.linger <= 65'535;
+  SAUNTER_EXPECT(levels.size() == costs.size() && sound);
+  WaryOptions asked = options;
+  asked.limit = std::max<std::uint64_t>(asked.limit, 1);
+  if (levels.size() == costs.size()) {
+    WarySearch(*this, costs, levels, from, to, asked).run();
+  } else {
+    Levels fitting(costs.size());
+    for (std::uint32_t i = 0; i < costs.size().cell_count(); ++i) {
+      const Cell cell = costs.size().cell(CellIndex{i});
+      fitting[cell] = levels[cell];
+    }
+    WarySearch(*this, costs, fitting, from, to, asked).run();
+  }
   return route_;
 }
 

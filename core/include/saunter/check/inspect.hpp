@@ -20,7 +20,7 @@ enum class WayFault : std::uint8_t {
   not_a_step,    ///< not a neighbour this mover steps to; the same cell again
   barrier,       ///< barriers alone forbid it
   height,        ///< barriers and height limits forbid it
-  corner,        ///< what lies beside a corner forbids it
+  corner,        ///< what lies beside a corner forbids it, or the rim of the map
   threat         ///< the level there is above the limit
 };
 /// "off-map", "blocked", "not-a-step", ...
@@ -64,10 +64,11 @@ struct Inspection {
 };
 
 /// Checks every step of a way, from wherever it came, against the map and a mover, and goes on after a problem. A step
-/// from a cell that is itself a problem is judged as if the mover stood there. Cells off the map are fine to ask about.
+/// from a cell that is itself a problem is judged as if the mover stood there, on all covered cells that are on the map.
+/// Cells off the map are fine to ask about.
 ///
 /// @pre `costs` was baked from this map, mover and `options.occupied`; the way is not empty
-/// @cost O(cells), and for a forbidden step a bake of the few cells about it
+/// @cost O(cells), and for a forbidden step O(cells of the mover)
 [[nodiscard]] Inspection inspect_way(const Map& map, const Mover& mover, const CostGrid& costs,
                                      std::span<const Cell> cells, const InspectOptions& options = {});
 

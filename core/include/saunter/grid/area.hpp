@@ -21,18 +21,21 @@ enum class LineKind : std::uint8_t {
 /// @param out  cleared first; grows only when it must. @cost O(length). @pre both cells within +-2^20 of each other
 void line_of_cells(Tiling tiling, Cell from, Cell to, std::vector<Cell>& out, LineKind kind = LineKind::edges);
 
-/// All cells within `radius` edge steps, in reading order; they may lie off the map. `out` is cleared first.
-/// @cost O(radius^2)
+/// All cells within `radius` edge steps, in reading order; they may lie off the map, but not beyond the range of
+/// coordinates. None when the radius is negative. `out` is cleared first. @cost O(radius^2)
 void disk_of_cells(Tiling tiling, Cell centre, int radius, std::vector<Cell>& out);
+/// The same, only those on a map. @cost O(cells found + rows x log cols)
+void disk_of_cells(Tiling tiling, Cell centre, int radius, Size within, std::vector<Cell>& out);
 /// The cells exactly `radius` edge steps away, in reading order. @cost O(radius^2)
 void ring_of_cells(Tiling tiling, Cell centre, int radius, std::vector<Cell>& out);
 
 /// The cells a mover of a size covers: squares size x size with the cell at the top left, hexes all within size - 1
 /// steps, triangles the cell alone; they may lie off the map. In reading order; `out` is cleared first. O(cells)
-/// @pre size >= 1, 1 on triangles
+/// @pre size >= 1, 1 on triangles; else size 1 is taken
 void body_cells(Tiling tiling, Cell cell, int size, std::vector<Cell>& out);
 
-/// A cell turned clockwise about another: quarters on squares, sixths on hexes. @pre not a triangle tiling; turns >= 0
+/// A cell turned clockwise about another: quarters on squares, sixths on hexes. @pre not a triangle tiling, where nothing
+/// is turned; turns >= 0, fewer turn the other way
 [[nodiscard]] Cell turned_about(Tiling tiling, Cell cell, Cell centre, int turns);
 
 /// How many turns lead back to the start: 4, 6, 1.

@@ -4,6 +4,7 @@
 
 #include <bit>
 #include <span>
+#include <utility>
 #include <vector>
 
 #include "saunter/grid/cell.hpp"
@@ -12,33 +13,47 @@ namespace saunter {
 
 /// A flag for each cell. Around the map lies a margin of clear bits, so the neighbourhood of any cell of the map can be
 /// read without asking whether it is on the map: two columns left and right, one row above and below.
-/// Memory: about (cols + 4) / 8 bytes a row. Only construction and assignment allocate.
+/// Memory: about (cols + 4) / 8 bytes a row. Only construction and assignment allocate; when they throw, nothing has
+/// changed. A grid moved from is empty.
 class BitGrid {
  public:
   BitGrid() = default;
+  /// 0 x 0 when the size is not sound.
   explicit BitGrid(Size size)
-      : size_(size),
-        words_per_row_((static_cast<std::size_t>(size.cols) + 2 * margin + 63) / 64 + 1),
-        words_(words_per_row_ * (static_cast<std::size_t>(size.rows) + 2), 0) {}
+      : size_(size.or_empty()),
+        words_per_row_((static_cast<std::size_t>(size_.cols) + 2 * margin + 63) / 64 + 1),
+        words_(words_per_row_ * (static_cast<std::size_t>(size_.rows) + 2), 0) {}
+  BitGrid(const BitGrid&) = default;
+  BitGrid(BitGrid&& other) noexcept { swap(other); }
+  BitGrid& operator=(const BitGrid& other) {
+    words_ = other.words_;  // may throw, and then nothing has changed
+    size_ = other.size_;
+    words_per_row_ = other.words_per_row_;
+    return *this;
+  }
+  BitGrid& operator=(BitGrid&& other) noexcept {
+    BitGrid taken(std::move(other));
+    swap(taken);
+    return *this;
+  }
+  ~BitGrid() = default;
 
   [[nodiscard]] Size size() const { return size_; }
 
-  /// @pre size().contains(cell)
+  /// False off the map.
   [[nodiscard]] bool test(Cell cell) const {
-    SAUNTER_EXPECT(size_.contains(cell));
+    if (!size_.contains(cell)) return false;
     const std::size_t bit = bit_of(cell.col);
     return ((row_words(cell.row)[bit / 64] >> (bit % 64)) & 1U) != 0;
   }
-  /// @pre size().contains(cell)
+  /// Does nothing off the map.
   void set(Cell cell, bool value = true) {
-    SAUNTER_EXPECT(size_.contains(cell));
+    if (!size_.contains(cell)) return;
     const std::size_t bit = bit_of(cell.col);
     std::uint64_t& word = words_[row_start(cell.row) + bit / 64];
     const std::uint64_t mask = std::uint64_t{1} << (bit % 64);
     word = value ? word | mask : word & ~mask;
   }
-  /// False off the map.
-  [[nodiscard]] bool test_or_off(Cell cell) const { return size_.contains(cell) && test(cell); }
 
   /// The five cells col-2 .. col+2 of a row as bits 0..4; clear where off the map.
   /// @pre 0 <= col < cols and -1 <= row <= rows
@@ -97,6 +112,11 @@ class BitGrid {
   }
 
  private:
+  void swap(BitGrid& other) noexcept {
+    std::swap(size_, other.size_);
+    std::swap(words_per_row_, other.words_per_row_);
+    words_.swap(other.words_);
+  }
   [[nodiscard]] static std::size_t bit_of(std::int32_t col) { return static_cast<std::size_t>(col) + margin; }
   [[nodiscard]] std::size_t row_start(std::int32_t row) const {
     SAUNTER_EXPECT(row >= -1 && row <= size_.rows);

@@ -11,6 +11,15 @@
 
 namespace saunter {
 
+/// Sums and differences of coordinates wrap round at the ends of the number range, so they are defined for every cell; a
+/// wrapped coordinate lies off every map, since no two cells of one map are that far apart.
+constexpr std::int32_t wrapping_add(std::int32_t a, std::int32_t b) {
+  return static_cast<std::int32_t>(static_cast<std::uint32_t>(a) + static_cast<std::uint32_t>(b));
+}
+constexpr std::int32_t wrapping_subtract(std::int32_t a, std::int32_t b) {
+  return static_cast<std::int32_t>(static_cast<std::uint32_t>(a) - static_cast<std::uint32_t>(b));
+}
+
 /// A place on a board: column and row. Columns grow to the right, rows grow down, (0,0) is the top left.
 /// May lie off the map (negative or beyond the size); functions that care say so.
 struct Cell {
@@ -31,12 +40,18 @@ struct Offset {
   std::int32_t rows = 0;
 
   friend constexpr bool operator==(Offset, Offset) = default;
-  friend constexpr Offset operator-(Offset a) { return {-a.cols, -a.rows}; }
-  friend constexpr Offset operator+(Offset a, Offset b) { return {a.cols + b.cols, a.rows + b.rows}; }
+  friend constexpr Offset operator-(Offset a) { return {wrapping_subtract(0, a.cols), wrapping_subtract(0, a.rows)}; }
+  friend constexpr Offset operator+(Offset a, Offset b) {
+    return {wrapping_add(a.cols, b.cols), wrapping_add(a.rows, b.rows)};
+  }
 };
 
-constexpr Cell operator+(Cell cell, Offset by) { return {cell.col + by.cols, cell.row + by.rows}; }
-constexpr Offset operator-(Cell to, Cell from) { return {to.col - from.col, to.row - from.row}; }
+constexpr Cell operator+(Cell cell, Offset by) {
+  return {wrapping_add(cell.col, by.cols), wrapping_add(cell.row, by.rows)};
+}
+constexpr Offset operator-(Cell to, Cell from) {
+  return {wrapping_subtract(to.col, from.col), wrapping_subtract(to.row, from.row)};
+}
 
 /// The number of a cell within one map, row by row from 0. Only a `Size` makes one from a cell, so an index can't be
 /// handed over where a cell is meant, nor a column where an index is meant.
@@ -53,16 +68,25 @@ class CellIndex {
   std::uint32_t value_ = 0;
 };
 
-/// Width and height of a map in cells, each 0 to 65,535.
+/// Width and height of a map in cells, each 0 to 65,535. Whatever is made for a size that is not `sound()` is empty.
 struct Size {
   std::int32_t cols = 0;
   std::int32_t rows = 0;
 
   friend constexpr bool operator==(Size, Size) = default;
 
-  /// Number of cells. Fits 32 bits for every valid size.
+  /// Whether both sides are 0 to 65,535.
+  [[nodiscard]] constexpr bool sound() const {
+    return (static_cast<std::uint32_t>(cols) | static_cast<std::uint32_t>(rows)) <= 65'535U;
+  }
+  /// This size, or 0 x 0 when it is not sound.
+  [[nodiscard]] constexpr Size or_empty() const {
+    SAUNTER_EXPECT(sound());
+    return sound() ? *this : Size{};
+  }
+  /// Number of cells. Fits 32 bits for every sound size; 0 for others.
   [[nodiscard]] constexpr std::size_t cell_count() const {
-    return static_cast<std::size_t>(cols) * static_cast<std::size_t>(rows);
+    return sound() ? static_cast<std::size_t>(cols) * static_cast<std::size_t>(rows) : 0;
   }
   [[nodiscard]] constexpr bool contains(Cell cell) const {
     return static_cast<std::uint32_t>(cell.col) < static_cast<std::uint32_t>(cols) &&
@@ -96,16 +120,25 @@ struct Rect {
   friend constexpr bool operator==(Rect, Rect) = default;
 
   [[nodiscard]] static constexpr Rect whole(Size size) { return {0, 0, size.cols, size.rows}; }
-  [[nodiscard]] static constexpr Rect of(Cell cell) { return {cell.col, cell.row, cell.col + 1, cell.row + 1}; }
+  /// Empty for the last column and row of the number range, which no map reaches.
+  [[nodiscard]] static constexpr Rect of(Cell cell) {
+    return {cell.col, cell.row, wrapping_add(cell.col, 1), wrapping_add(cell.row, 1)};
+  }
   [[nodiscard]] constexpr bool empty() const { return left >= right || top >= bottom; }
   [[nodiscard]] constexpr bool contains(Cell cell) const {
     return cell.col >= left && cell.col < right && cell.row >= top && cell.row < bottom;
   }
   /// Grown by `by` cells on every side and cut to the map.
   [[nodiscard]] constexpr Rect grown(std::int32_t by, Size within) const {
-    const Rect g{left - by, top - by, right + by, bottom + by};
-    return {g.left < 0 ? 0 : g.left, g.top < 0 ? 0 : g.top, g.right > within.cols ? within.cols : g.right,
-            g.bottom > within.rows ? within.rows : g.bottom};
+    const auto low = [by](std::int32_t edge) {
+      const std::int64_t moved = std::int64_t{edge} - by;
+      return static_cast<std::int32_t>(moved < 0 ? 0 : moved > 65'536 ? 65'536 : moved);
+    };
+    const auto high = [by](std::int32_t edge, std::int32_t most) {
+      const std::int64_t moved = std::int64_t{edge} + by;
+      return static_cast<std::int32_t>(moved > most ? most : moved < 0 ? 0 : moved);
+    };
+    return {low(left), low(top), high(right, within.cols), high(bottom, within.rows)};
   }
   /// The smallest block that holds both (an empty one counts for nothing).
   [[nodiscard]] constexpr Rect joined(Rect other) const {

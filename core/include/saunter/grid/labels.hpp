@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "saunter/grid/grid.hpp"
+#include "saunter/grid/stamp.hpp"
 
 namespace saunter {
 
@@ -14,17 +15,23 @@ class Labels {
  public:
   Labels() = default;
   explicit Labels(Size size) : names_(size), numbers_(1, 0) {}
+  Labels(const Labels&) = default;
+  Labels(Labels&&) noexcept = default;
+  /// When it throws, nothing has changed.
+  Labels& operator=(const Labels& other) { return *this = Labels(other); }
+  Labels& operator=(Labels&&) noexcept = default;
+  ~Labels() = default;
 
   [[nodiscard]] Size size() const { return names_.size(); }
-  /// The number of a cell's group. O(1). @pre the cell is on the map
-  [[nodiscard]] std::uint32_t at(Cell cell) const { return numbers_[names_[cell]]; }
-  [[nodiscard]] std::uint32_t at(CellIndex index) const { return numbers_[names_[index]]; }
+  /// The number of a cell's group, 0 off the map. O(1).
+  [[nodiscard]] std::uint32_t at(Cell cell) const { return number_of(names_[cell]); }
+  [[nodiscard]] std::uint32_t at(CellIndex index) const { return number_of(names_[index]); }
   /// Whether no way leads from one group to another (where steps lead one way only, it may).
   [[nodiscard]] bool proves_apart() const { return proves_apart_; }
   void set_proves_apart(bool proves) { proves_apart_ = proves; }
-  /// Which state of the cost grid the labels describe (CostGrid::revision).
-  [[nodiscard]] std::uint64_t revision() const { return revision_; }
-  void set_revision(std::uint64_t revision) { revision_ = revision; }
+  /// Which state of which cost grid the labels describe (CostGrid::stamp). They are believed for no other.
+  [[nodiscard]] const Stamp& stamp() const { return stamp_; }
+  void set_stamp(const Stamp& stamp) { stamp_ = stamp; }
 
   /// For those that make labels: name 0 is number 0.
   [[nodiscard]] Grid<std::uint32_t>& names() { return names_; }
@@ -32,9 +39,10 @@ class Labels {
   [[nodiscard]] std::vector<std::uint32_t>& numbers() { return numbers_; }
 
  private:
+  [[nodiscard]] std::uint32_t number_of(std::uint32_t name) const { return name < numbers_.size() ? numbers_[name] : 0; }
   Grid<std::uint32_t> names_;
   std::vector<std::uint32_t> numbers_;
-  std::uint64_t revision_ = 0;
+  Stamp stamp_;
   bool proves_apart_ = false;
 };
 

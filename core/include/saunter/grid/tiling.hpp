@@ -3,6 +3,7 @@
 #pragma once
 
 #include <array>
+#include <concepts>
 #include <cstdint>
 #include <string_view>
 
@@ -19,12 +20,38 @@ enum class Shift : std::uint8_t { odd, even };
 /// Orientation of the triangle at (0,0); the others alternate along rows and columns.
 enum class FirstTriangle : std::uint8_t { up, down };
 
+/// A number of its own kind: it reads as an int, but is never made from one unasked, nor from a number of another kind.
+template <typename Kind>
+class Numbered {
+ public:
+  constexpr Numbered() = default;
+  template <std::integral Number>
+  constexpr explicit Numbered(Number value) : value_(static_cast<int>(value)) {}
+  constexpr operator int() const { return value_; }  // NOLINT(google-explicit-constructor): reading is harmless
+  /// The bits of a set from this number on.
+  template <std::integral Set>
+  friend constexpr unsigned operator>>(Set set, Numbered number) {
+    return static_cast<unsigned>(set) >> static_cast<unsigned>(number.value_);
+  }
+  constexpr Numbered& operator++() {
+    ++value_;
+    return *this;
+  }
+
+ private:
+  int value_ = 0;
+};
+
 /// A direction of travel: its place in the fixed neighbour order of the tiling (clockwise from north, neighbours across
-/// an edge first, then those that share only a corner). 0 .. direction_count() - 1.
-using Direction = int;
+/// an edge first, then those that share only a corner). 0 .. direction_count() - 1; -1 where there is none.
+using Direction = Numbered<struct DirectionKind>;
 
 /// A set of directions: bit d is direction d.
 using DirectionSet = std::uint16_t;
+
+[[nodiscard]] constexpr bool holds(unsigned set, Direction direction) {
+  return (set >> static_cast<unsigned>(direction.operator int()) & 1U) != 0;
+}
 
 inline constexpr int max_directions = 12;
 
@@ -109,19 +136,21 @@ class Tiling {
   /// The table of neighbours for this shape, for loops that must not look it up again for each cell.
   [[nodiscard]] const Neighbourhood& neighbourhood() const;
 
-  /// The neighbour of `cell` in a direction. @pre 0 <= direction < direction_count()
+  /// The neighbour of `cell` in a direction. @pre 0 <= direction < direction_count(); else the cell itself
   [[nodiscard]] Cell neighbour(Cell cell, Direction direction) const {
-    SAUNTER_EXPECT(direction >= 0 && direction < direction_count());
+    if (direction < 0 || direction >= direction_count()) return not_a_direction(cell);
     return cell + neighbourhood().offset[static_cast<unsigned>(kind(cell))][static_cast<unsigned>(direction)];
   }
   /// The direction that leads from `from` to `to`, or -1 when they are not neighbours (or equal).
   [[nodiscard]] Direction direction(Cell from, Cell to) const;
-  /// Length of a step in a direction, in hundredths of an edge step: 100, 141 (square diagonal), 173 or 200.
+  /// Length of a step in a direction, in hundredths of an edge step: 100, 141 (square diagonal), 173 or 200; 0 when there
+  /// is no such direction.
   [[nodiscard]] Length step_length(Cell from, Direction direction) const {
+    if (direction < 0 || direction >= direction_count()) return 0;
     return neighbourhood().length[static_cast<unsigned>(kind(from))][static_cast<unsigned>(direction)];
   }
   /// Lower-case compass name of a direction from a cell: "n", "ne", "e", ... Corner neighbours of triangles at odd
-  /// angles get three letters ("nne").
+  /// angles get three letters ("nne"). "" when there is no such direction.
   [[nodiscard]] std::string_view direction_name(Cell from, Direction direction) const;
 
   /// Fewest edge steps between two cells on an open board.
@@ -133,7 +162,8 @@ class Tiling {
   /// The triangle in three lanes. @pre they cross in one: lanes(from_lanes(l)) == l
   [[nodiscard]] Cell from_lanes(const std::array<std::int64_t, 3>& lanes) const;
 
-  /// Axes of a hex map. @pre is_hex()
+  /// Axes of a hex map, which wrap round at the ends of the number range; each undoes the other for every cell.
+  /// @pre is_hex()
   [[nodiscard]] Axial to_axial(Cell cell) const;
   [[nodiscard]] Cell from_axial(Axial axial) const;
 
@@ -141,6 +171,10 @@ class Tiling {
 
  private:
   constexpr Tiling(Shape shape, bool flipped) : shape_(shape), flipped_(flipped) {}
+  static Cell not_a_direction(Cell cell) {
+    SAUNTER_EXPECT(!"a direction of this tiling");
+    return cell;
+  }
 
   Shape shape_ = Shape::square;
   bool flipped_ = false;  // hex: even lines are shifted; triangle: (0,0) points down

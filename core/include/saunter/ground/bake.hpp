@@ -12,8 +12,9 @@ namespace saunter {
 /// enterable and no barrier closed both ways runs between two of them. Barriers and height limits shape the legal
 /// steps.
 ///
-/// @param occupied  cells nobody can enter for now, such as those under units; same size as the map; may be null
-/// @pre !mover_problem(map.tiling(), mover)
+/// @param occupied  cells nobody can enter for now, such as those under units; same size as the map (what it does not
+///                  have is free); may be null
+/// @pre !mover_problem(map.tiling(), mover), else the grid is empty
 /// @cost O(cells x log size), a few bytes a cell of scratch memory for large movers, barriers and heights
 [[nodiscard]] CostGrid bake(const Map& map, const Mover& mover, const BitGrid* occupied = nullptr);
 
@@ -22,8 +23,9 @@ namespace saunter {
 /// ignored
 /// @return a block that holds every cell whose entry cost or legal steps may have changed (where steps are not stored,
 /// those beside it follow from open cells): what regions, fields and ways are to be brought up to date with
-/// @pre `costs` was baked from the same map and an equal mover
-/// @cost O(cells of the block grown by the mover's size); a whole scan for the smallest cost when that one vanished
+/// When it throws, nothing has changed. @pre `costs` was baked from the same map and an equal mover; a grid of another
+/// board is baked anew
+/// @cost O(cells of the block grown by the mover's size), and a few bytes for each of them
 Rect rebake(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied = nullptr);
 
 }  // namespace saunter

@@ -4,69 +4,96 @@
 
 #include <array>
 #include <concepts>
+#include <optional>
 #include <span>
+#include <type_traits>
 #include <vector>
 
 #include "saunter/grid/bit_grid.hpp"
 #include "saunter/grid/grid.hpp"
+#include "saunter/grid/stamp.hpp"
+#include "saunter/ground/entry_counts.hpp"
+#include "saunter/ground/hundredths.hpp"
 #include "saunter/ground/mover.hpp"
 
 namespace saunter {
+
+/// A callable that tells what entering a cell costs, in the type that says its unit.
+template <typename F>
+concept EntryCostOfCell = std::invocable<F&, Cell> && (std::same_as<std::invoke_result_t<F&, Cell>, EntryCost> ||
+                                                       std::same_as<std::invoke_result_t<F&, Cell>, Hundredths>);
 
 /// Walkability and movement cost of every cell of a board for one mover.
 ///
 /// Made by `bake(map, mover)`, or straight from the game's own numbers:
 /// ```cpp
-/// std::vector<saunter::EntryCost> mine = ...;                        // cols * rows, row by row, 0 = blocked
-/// saunter::CostGrid costs({saunter::Tiling::square(), {cols, rows}}, {.steps = 8}, mine);
+/// std::vector<std::uint16_t> mine = ...;                        // cols * rows, row by row, hundredths, 0 = blocked
+/// auto costs = saunter::CostGrid::from_hundredths({saunter::Tiling::square(), {cols, rows}}, {.steps = 8}, mine);
 /// ```
-/// Memory: 2 bytes of entry cost and 1 or 2 bits a cell; 1 byte more (2 on triangles) only where barriers or height
-/// limits take part. Reading is `const`, allocates nothing and may happen in any number of threads at once while no
-/// thread changes the grid.
+/// Memory: 2 bytes of entry cost and 1 or 2 bits a cell, 1 KB for each 256 costs in use; 1 byte a cell more (2 on
+/// triangles) only where barriers or height limits take part. Reading is `const`, allocates nothing, is answered off the
+/// map too, and may happen in any number of threads at once while no thread changes the grid. A grid moved from is empty.
 class CostGrid {
  public:
   CostGrid() = default;
+  CostGrid(const CostGrid&) = default;
+  CostGrid(CostGrid&&) noexcept = default;
+  /// When it throws, nothing has changed.
+  CostGrid& operator=(const CostGrid& other) { return *this = CostGrid(other); }
+  CostGrid& operator=(CostGrid&&) noexcept = default;
+  ~CostGrid() = default;
+
   /// @param costs  entry cost of each cell in reading order, hundredths, 0 = blocked; copied
-  /// @pre costs.size() == board.size.cell_count(), rules fit the tiling (see mover_problem)
-  CostGrid(Board board, StepRules rules, std::span<const EntryCost> costs);
+  /// @pre costs.size() == board.size.cell_count(), else cells without a number are blocked; a sound size, else the grid
+  ///      is empty; rules that fit the tiling (see mover_problem), else those of the tiling's usual mover are taken
+  [[nodiscard]] static CostGrid from_hundredths(Board board, StepRules rules, std::span<const std::uint16_t> costs);
   /// The same from bytes that count whole steps: 0 = blocked, 1 = 1.00, 255 = 255.00.
-  CostGrid(Board board, StepRules rules, std::span<const std::uint8_t> whole_steps);
-  /// The same from a function of the cell, called once for each in reading order.
-  template <std::invocable<Cell> CostAt>
+  [[nodiscard]] static CostGrid from_steps(Board board, StepRules rules, std::span<const std::uint8_t> steps);
+  /// The same from a function of the cell, called once for each in reading order. It returns EntryCost or Hundredths; what
+  /// is above 655.35 counts as that.
+  template <EntryCostOfCell CostAt>
   CostGrid(Board board, StepRules rules, CostAt&& cost_at) : CostGrid(board, rules) {
-    for (std::int32_t row = 0; row < board.size.rows; ++row) {
-      for (std::int32_t col = 0; col < board.size.cols; ++col) {
-        put(Cell{col, row}, static_cast<EntryCost>(cost_at(Cell{col, row})));
+    for (std::int32_t row = 0; row < size().rows; ++row) {
+      for (std::int32_t col = 0; col < size().cols; ++col) {
+        put(Cell{col, row}, as_entry(cost_at(Cell{col, row})));
       }
     }
-    take_open_bits(Rect::whole(board.size));
-    find_cheapest();
+    take_open_bits(Rect::whole(size()));
+    count_entries();
   }
 
-  [[nodiscard]] const Board& board() const { return board_; }
-  [[nodiscard]] Tiling tiling() const { return board_.tiling; }
-  [[nodiscard]] Size size() const { return board_.size; }
+  [[nodiscard]] Board board() const { return {tiling_, entry_.size()}; }
+  [[nodiscard]] Tiling tiling() const { return tiling_; }
+  [[nodiscard]] Size size() const { return entry_.size(); }
   /// The rules it was made with; `steps` is filled in, never 0.
   [[nodiscard]] const StepRules& rules() const { return rules_; }
-  /// Rises with every change.
-  [[nodiscard]] std::uint64_t revision() const { return revision_; }
+  /// Names the grid as it is now: what is made from it (regions, fields, searches) keeps it and can tell later whether it
+  /// still fits. No other grid and no other state of this one has it.
+  [[nodiscard]] const Stamp& stamp() const { return identity_.stamp(); }
+  /// A block that holds every cell whose entry cost or legal steps have changed since this stamp was taken; nothing when
+  /// it is not of this grid. O(1).
+  [[nodiscard]] std::optional<Rect> changed_since(const Stamp& stamp) const;
 
-  /// Entry cost in hundredths, 0 = cannot be entered. @pre the cell is on the map
+  /// Entry cost in hundredths, 0 = cannot be entered, also off the map.
   [[nodiscard]] EntryCost entry(Cell cell) const { return entry_[cell]; }
   [[nodiscard]] EntryCost entry(CellIndex index) const { return entry_[index]; }
   [[nodiscard]] std::span<const EntryCost> entries() const { return entry_.values(); }
   /// Whether the mover can stand there; no off the map.
-  [[nodiscard]] bool open(Cell cell) const { return open_.test_or_off(cell); }
+  [[nodiscard]] bool open(Cell cell) const { return open_.test(cell); }
   [[nodiscard]] const BitGrid& open_cells() const { return open_; }
   /// The same with columns as rows. Kept where long scans along both pay: squares with 8 steps; else of size 0 x 0.
   [[nodiscard]] const BitGrid& open_cells_turned() const { return open_turned_; }
 
-  /// The legal steps from a cell, a bit for each direction; none from a blocked cell. O(1).
-  /// @pre the cell is on the map
+  /// The legal steps from a cell, a bit for each direction; none from a blocked cell and off the map. O(1).
   [[nodiscard]] DirectionSet moves(Cell cell) const {
+    if (!size().contains(cell)) return 0;
+    return moves_on_map(cell);
+  }
+  /// The same for inner loops. @pre the cell is on the map
+  [[nodiscard]] DirectionSet moves_on_map(Cell cell) const {
     if (!narrow_sides_.empty()) return narrow_sides_[cell];
     if (!wide_sides_.empty()) return wide_sides_[cell];
-    if (tiling().shape() == Shape::triangle) return triangle_moves(cell);
+    if (tiling_.shape() == Shape::triangle) return triangle_moves(cell);
     return moves_by_table(cell);
   }
   /// The same for inner loops. @pre !has_sides(), and no triangles
@@ -80,26 +107,29 @@ class CostGrid {
   /// on triangles.
   [[nodiscard]] std::span<const std::uint8_t> stored_moves() const { return narrow_sides_.values(); }
   /// Length of a step in hundredths, with the mover's own diagonal.
-  [[nodiscard]] Length step_length(int kind, Direction direction) const {
+  [[nodiscard]] Length step_length(int kind, int direction) const {
     return lengths_[static_cast<unsigned>(kind)][static_cast<unsigned>(direction)];
   }
-  /// Cost of a step in hundredths. @pre it is legal
+  /// Cost of a step in hundredths; 0 when there is no such direction. @pre it is legal
   [[nodiscard]] Cost cost_of_step(Cell from, Direction direction) const {
+    if (direction < 0 || direction >= tiling_.direction_count()) return 0;
     return step_cost(step_length(tiling().kind(from), direction), entry(tiling().neighbour(from, direction)));
   }
   /// The smallest entry cost of any cell; `blocked` when there is nowhere to stand. O(1).
-  [[nodiscard]] EntryCost cheapest() const { return cheapest_; }
-
-  /// No cell costs more. The largest entry cost when the grid was made; changes only raise it. O(1).
-  [[nodiscard]] EntryCost dearest() const { return dearest_; }
+  [[nodiscard]] EntryCost cheapest() const { return counts_.least(); }
+  /// The largest entry cost of any cell. O(1).
+  [[nodiscard]] EntryCost dearest() const { return counts_.largest(); }
+  /// How many cells have each entry cost.
+  [[nodiscard]] const detail::EntryCounts& entry_counts() const { return counts_; }
   /// No legal step is longer. O(1).
   [[nodiscard]] Length longest_step() const { return longest_step_; }
   /// No legal step costs more, hundredths. O(1).
-  [[nodiscard]] Cost dearest_step() const { return step_cost(longest_step_, dearest_); }
+  [[nodiscard]] Cost dearest_step() const { return step_cost(longest_step_, dearest()); }
 
   /// Changes one cell of a grid that has no barriers or height limits (made from numbers, or baked from a map without).
-  /// Amortised O(1). @pre the cell is on the map, !has_sides()
-  void set_entry(Cell cell, EntryCost cost);
+  /// O(1). When it throws (a cost may take a KB to be counted), nothing has changed.
+  /// @return false, and nothing is done, off the map, above 655.35 and where has_sides()
+  bool set_entry(Cell cell, Hundredths cost);
   /// Whether legal steps are stored for each cell because barriers or height limits take part.
   [[nodiscard]] bool has_sides() const { return !narrow_sides_.empty() || !wide_sides_.empty(); }
 
@@ -116,31 +146,35 @@ class CostGrid {
   };
 
   CostGrid(Board board, StepRules rules);
+  static EntryCost as_entry(Hundredths cost) {
+    SAUNTER_EXPECT(cost <= max_entry_cost);
+    return static_cast<EntryCost>(cost < Cost{max_entry_cost} ? Cost{cost} : Cost{max_entry_cost});
+  }
   void put(Cell cell, EntryCost cost) {
     entry_[cell] = cost;
     if (cost != blocked) open_.set(cell);
   }
-  void find_cheapest();
+  void count_entries();
+  /// Tells that a block has changed.
+  void note_change(Rect block);
   /// To be called when open cells have changed within a block.
   void take_open_bits(Rect block) {
     if (open_turned_.size().cols > 0) open_turned_.take_turned(open_, block);
-  }
-  /// Keep count of the cells that cost the least, so that only the last one's change needs a look at all cells.
-  void drop_cheapest(EntryCost cost) {
-    if (cost != blocked && cost == cheapest_) --cheapest_cells_;
-  }
-  void take_cheapest(EntryCost cost) {
-    if (cost > dearest_) dearest_ = cost;
-    if (cost == blocked || (cheapest_cells_ > 0 && cost > cheapest_)) return;
-    if (cheapest_cells_ == 0 && cheapest_ != blocked && cost > cheapest_) return;  // perhaps not the least: look later
-    cheapest_cells_ = cost == cheapest_ ? cheapest_cells_ + 1 : 1;
-    cheapest_ = cost;
   }
   void fill_table();
   [[nodiscard]] DirectionSet triangle_moves(Cell cell) const;
   [[nodiscard]] DirectionSet legal_within(unsigned kind, std::uint32_t around, std::uint32_t on_map) const;
 
-  Board board_;
+  /// The blocks of the last changes, the newest last; older ones are joined.
+  struct Changes {
+    static constexpr std::size_t most = 8;
+    std::array<Rect, most> block = {};
+    std::array<std::uint64_t, most> revision = {};  // before which all of the block's changes were not there
+    std::size_t count = 0;
+  };
+
+  Identity identity_;
+  Tiling tiling_;
   StepRules rules_;
   Grid<EntryCost> entry_;
   BitGrid open_;
@@ -151,11 +185,9 @@ class CostGrid {
   std::array<std::array<StepMask, max_directions>, 2> masks_ = {};
   /// Squares and hexes: the legal steps by kind and by which of the 3 x 3 cells around are open.
   std::array<std::array<std::uint8_t, 512>, 2> table_ = {};
-  EntryCost cheapest_ = blocked;
-  std::size_t cheapest_cells_ = 0;
-  EntryCost dearest_ = blocked;
+  detail::EntryCounts counts_;
+  Changes changes_;
   Length longest_step_ = 100;
-  std::uint64_t revision_ = 0;
 };
 
 }  // namespace saunter

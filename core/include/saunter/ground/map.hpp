@@ -39,54 +39,60 @@ struct Terrain {
 /// Terrain, heights and barriers of one board.
 ///
 /// Memory: 1 byte a cell, 2 more with heights, 1 more with barriers. Every change bumps `revision()`; whoever keeps
-/// something baked from the map compares it, and repairs from the changed cells.
+/// something baked from the map compares it, and repairs from the changed cells. Reading off the map is answered: terrain
+/// kind 0, height 0, no barriers. Changes off the map, of kinds there are not and of layers of another size do nothing and
+/// return false. When a change throws, nothing is different. A map moved from is empty.
 class Map {
  public:
   Map() = default;
-  /// A map of terrain kind 0. @pre 1 <= kinds.size() <= max_terrain_kinds
+  Map(const Map&) = default;
+  Map(Map&&) noexcept = default;
+  Map& operator=(const Map& other) { return *this = Map(other); }
+  Map& operator=(Map&&) noexcept = default;
+  ~Map() = default;
+  /// A map of terrain kind 0. @pre 1 <= kinds.size() <= max_terrain_kinds, else the map is empty; a sound size
   Map(Board board, std::vector<Terrain> kinds);
 
-  [[nodiscard]] const Board& board() const { return board_; }
-  [[nodiscard]] Tiling tiling() const { return board_.tiling; }
-  [[nodiscard]] Size size() const { return board_.size; }
+  [[nodiscard]] Board board() const { return {tiling_, terrain_.size()}; }
+  [[nodiscard]] Tiling tiling() const { return tiling_; }
+  [[nodiscard]] Size size() const { return terrain_.size(); }
   [[nodiscard]] std::uint64_t revision() const { return revision_; }
 
   [[nodiscard]] const std::vector<Terrain>& kinds() const { return kinds_; }
-  [[nodiscard]] const Terrain& kind(TerrainId id) const { return kinds_[id]; }
+  /// The last one when there are not so many.
+  [[nodiscard]] const Terrain& kind(TerrainId id) const;
   /// The terrain kind of that name. O(kinds).
   [[nodiscard]] std::optional<TerrainId> find_kind(std::string_view name) const;
 
   [[nodiscard]] const Grid<TerrainId>& terrain() const { return terrain_; }
   [[nodiscard]] TerrainId terrain_at(Cell cell) const { return terrain_[cell]; }
-  /// @pre the cell is on the map, id < kinds().size()
-  void set_terrain(Cell cell, TerrainId id);
-  /// Replaces the whole layer. @pre same size, every id < kinds().size()
-  void set_all_terrain(Grid<TerrainId> terrain);
+  bool set_terrain(Cell cell, TerrainId id);
+  /// Replaces the whole layer. O(cells)
+  bool set_all_terrain(Grid<TerrainId> terrain);
 
   /// Heights in whole units of the game's own; 0 everywhere until the first is set.
   [[nodiscard]] bool has_heights() const { return !heights_.empty(); }
   [[nodiscard]] std::int16_t height_at(Cell cell) const { return heights_.empty() ? std::int16_t{0} : heights_[cell]; }
   [[nodiscard]] const Grid<std::int16_t>& heights() const { return heights_; }
-  void set_height(Cell cell, std::int16_t height);
-  /// Replaces the whole layer. @pre same size
-  void set_all_heights(Grid<std::int16_t> heights);
+  bool set_height(Cell cell, std::int16_t height);
+  /// Replaces the whole layer.
+  bool set_all_heights(Grid<std::int16_t> heights);
 
   /// Barriers: for each cell the edge directions one cannot leave it by.
   [[nodiscard]] bool has_barriers() const { return !closed_.empty(); }
   [[nodiscard]] DirectionSet closed_sides(Cell cell) const { return closed_.empty() ? DirectionSet{0} : closed_[cell]; }
-  [[nodiscard]] bool closed(Cell from, Direction edge) const { return ((closed_sides(from) >> edge) & 1U) != 0; }
+  [[nodiscard]] bool closed(Cell from, Direction edge) const { return edge >= 0 && edge < max_directions && holds(closed_sides(from), edge); }
   /// Closes or opens the way from a cell across one of its edges (the other way stays as it is).
-  /// Edges of the map's rim have no barriers; the call does nothing there.
-  /// @pre 0 <= edge < tiling().edge_count()
-  void set_closed(Cell from, Direction edge, bool closed = true);
-  /// Replaces the whole layer: for each cell a bit for each edge direction. Bits on the map's rim are dropped.
-  /// @pre same size, no bits beyond edge_count()
-  void set_all_closed(Grid<std::uint8_t> closed);
+  /// Edges of the map's rim have no barriers, nor have directions that are no edges: the call does nothing there.
+  bool set_closed(Cell from, Direction edge, bool closed = true);
+  /// Replaces the whole layer: for each cell a bit for each edge direction. Bits on the map's rim and beyond the edges are
+  /// dropped.
+  bool set_all_closed(Grid<std::uint8_t> closed);
   /// Closes an edge both ways.
-  void add_barrier(Cell from, Direction edge);
+  bool add_barrier(Cell from, Direction edge);
 
  private:
-  Board board_;
+  Tiling tiling_;
   std::vector<Terrain> kinds_;
   Grid<TerrainId> terrain_;
   Grid<std::int16_t> heights_;

@@ -17,8 +17,8 @@ struct Painted {
   Rect block;
 };
 
-/// Parts off the map are left out everywhere. Cells that already have the terrain do not count as changed.
-/// @pre id < map.kinds().size()
+/// Parts off the map, and terrain the map does not have, are left out everywhere. Cells that already have the terrain do
+/// not count as changed. When a call throws, nothing has been painted.
 Painted paint_cell(Map& map, Cell cell, TerrainId id);
 /// A line without gaps between two pointer positions' cells, as `line_of_cells` draws it.
 Painted paint_line(Map& map, Cell from, Cell to, TerrainId id, LineKind kind = LineKind::edges);
@@ -26,10 +26,11 @@ Painted paint_rect(Map& map, Rect rect, TerrainId id);
 /// All cells within `radius` edge steps.
 Painted paint_disk(Map& map, Cell centre, int radius, TerrainId id);
 /// The patch of equal terrain that a cell belongs to, joined across edges. Nothing when the cell is off the map.
-/// @cost O(cells of the patch)
+/// @cost O(cells of the patch), and a bit for each cell of the map
 Painted paint_flood(Map& map, Cell start, TerrainId id);
 /// Puts a small piece of terrain on the map, its top left cell at `at`. On hexes the piece keeps its look wherever it
-/// is put; on triangles `at` must point the way the piece's top left cell does (`piece_tiling` says which).
+/// is put; on triangles `at` must point the way the piece's top left cell does (`piece_tiling` says which). @pre the
+/// tilings have one shape; else nothing is painted
 /// @param leave_out  a terrain of the piece that is not painted: its holes
 Painted paint_stamp(Map& map, const Grid<TerrainId>& piece, Tiling piece_tiling, Cell at,
                     std::optional<TerrainId> leave_out = std::nullopt);

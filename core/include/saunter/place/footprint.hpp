@@ -12,19 +12,23 @@ namespace saunter {
 ///
 /// Squares: offsets are columns and rows; a turn takes (c, r) to (-r, c). Hexes: offsets are kept on the axes q and r
 /// (the same thing looks alike wherever it stands); a turn takes (q, r) to (-r, q + r). Triangles: offsets are columns
-/// and rows, the anchor must point the way it does in the drawing, and there are no turns.
+/// and rows, the anchor must point the way it does in the drawing (up, its top left), and there are no turns.
 class Footprint {
  public:
-  /// One cell, the anchor.
+  /// One cell, the anchor, drawn.
   Footprint() : parts_{{0, 0}} {}
-  /// From offsets: columns and rows on squares and triangles, q and r on hexes. Kept in the order given.
-  explicit Footprint(std::vector<Offset> parts) : parts_(std::move(parts)) {}
+  /// From offsets: columns and rows on squares and triangles, q and r on hexes. Kept in the order given, each once.
+  explicit Footprint(std::vector<Offset> parts);
+  /// The cells a mover of a size covers (see body_cells). It is not drawn: on triangles it fits either way up.
+  [[nodiscard]] static Footprint of_size(Tiling tiling, int size);
 
   [[nodiscard]] const std::vector<Offset>& parts() const { return parts_; }
   [[nodiscard]] std::size_t cell_count() const { return parts_.size(); }
+  /// Whether a triangle's orientation does not matter to it.
+  [[nodiscard]] bool either_way_up() const { return either_way_up_; }
 
   /// Turned clockwise on the screen about the anchor: quarters on squares, sixths on hexes.
-  /// @pre turns == 0 on triangles
+  /// @pre turns == 0 on triangles, where nothing is turned
   [[nodiscard]] Footprint turned(Tiling tiling, int turns) const;
   /// Left and right exchanged, as seen on the screen: columns change their sign; on hexes the anchor's column of
   /// centres is the mirror.
@@ -35,12 +39,13 @@ class Footprint {
 
  private:
   std::vector<Offset> parts_;
+  bool either_way_up_ = false;
 };
 
 /// How a thing stands: mirrored first, then turned, then put with its anchor on a cell.
 struct Pose {
   Cell at = {};
-  int turn = 0;  ///< 0 .. full_turn - 1
+  int turn = 0;  ///< 0 .. full_turn - 1; what is beyond counts round again
   bool mirrored = false;
   friend bool operator==(const Pose&, const Pose&) = default;
 };

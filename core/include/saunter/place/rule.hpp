@@ -12,8 +12,8 @@
 
 namespace saunter {
 
-/// A test of the cells a thing would cover (all on the map), with a name for the verdict. What the ready ones look at
-/// is kept by reference and must live as long as the rule.
+/// A test of the cells a thing would cover (all on the map), with a name for the verdict; one without a test always holds.
+/// What the ready ones look at is kept by reference and must live as long as the rule: what has no name does not compile.
 struct Rule {
   std::string name = {};
   std::function<bool(std::span<const Cell>)> holds = {};
@@ -26,18 +26,25 @@ struct Rule {
 
 /// At least so many edges of the thing's rim lie against these cells; the rim of the map counts as such.
 [[nodiscard]] Rule against(Tiling tiling, const BitGrid& cells, int edges = 1);
+Rule against(Tiling tiling, const BitGrid&& cells, int edges = 1) = delete;
 /// No cell of the thing is nearer to one of these than so many edge steps on an open board (1: may touch, not overlap;
 /// 2: one cell between).
 [[nodiscard]] Rule away_from(Tiling tiling, const BitGrid& cells, int steps);
+Rule away_from(Tiling tiling, const BitGrid&& cells, int steps = 1) = delete;
 /// Some cell of the thing is within so many edge steps of one of these.
 [[nodiscard]] Rule near_to(Tiling tiling, const BitGrid& cells, int steps);
+Rule near_to(Tiling tiling, const BitGrid&& cells, int steps = 1) = delete;
 /// Every cell within so many edge steps of the thing is on the map and among these.
 [[nodiscard]] Rule clear_margin(Tiling tiling, const BitGrid& clear, int steps);
+Rule clear_margin(Tiling tiling, const BitGrid&& clear, int steps = 1) = delete;
 /// Some cell of the thing, or beside it across an edge, is reached by the field for at most this cost.
-[[nodiscard]] Rule reached_within(const Field& field, Cost cost);
+[[nodiscard]] Rule reached_within(const Field& field, Hundredths cost);
+Rule reached_within(const Field&& field, Hundredths cost) = delete;
 /// Some cell of the thing is seen from a cell, within a range if one is given.
-[[nodiscard]] Rule seen_from(const SightGrid& sight, Cell from, std::optional<Length> range = {});
+[[nodiscard]] Rule seen_from(const SightGrid& sight, Cell from, std::optional<Hundredths> range = {});
+Rule seen_from(const SightGrid&& sight, Cell from, std::optional<Hundredths> range = {}) = delete;
 /// All cells of the thing lie in one region.
 [[nodiscard]] Rule in_region(const Regions& regions, std::uint32_t id);
+Rule in_region(const Regions&& regions, std::uint32_t id) = delete;
 
 }  // namespace saunter

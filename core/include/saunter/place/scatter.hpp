@@ -37,15 +37,15 @@ struct ScatterResult {
   std::size_t passed_by = 0;  ///< cells that it did not
   std::size_t too_near = 0;   ///< tried, but too near to another one of them
   /// Tried, but did not fit; by the first reason, in the order of FitFault.
-  std::array<std::size_t, 7> refused = {};
+  std::array<std::size_t, fit_fault_count> refused = {};
 };
 
 /// Goes through all cells in an order drawn from the seed and puts down what fits, until there are enough. The same
 /// seed gives the same things on every machine. Things put down are in each other's way, and count when it is asked
 /// what is cut off.
 ///
-/// @pre some thing has weight; with `keep_open` also `terms.mover`
-/// @cost O(cells + cells tried x a question of fit); copies costs and regions where cells are to be kept open
+/// @pre some thing has weight, else nothing is put down; with `keep_open` also `terms.mover`
+/// @cost O(cells + cells tried x a question of fit); copies costs and makes regions where cells are to be kept open
 [[nodiscard]] ScatterResult scatter(Fitter& fitter, const FitTerms& terms, std::span<const ScatterThing> things,
                                     const ScatterOptions& options = {});
 

@@ -35,18 +35,22 @@ class Regions {
   /// ended or met, the rest keeps its labels unseen. So the cost follows the smaller part, not the region. Regions that
   /// join are renamed in a table. Starts over when more than a quarter of the map would be flooded.
   ///
-  /// @param costs  the grid the regions were made from, brought up to date
-  /// @param changed  what `rebake` returned, or the one cell given to `set_entry`
+  /// @param costs  the grid the regions were made from, brought up to date; for another one they are made anew
+  /// @param changed  what `rebake` returned, or the one cell given to `set_entry`. The grid knows its own changes: those
+  ///                 this block leaves out are taken in all the same
   /// @cost O(cells of the block + cells of the parts split off); O(regions) more when their number or order changed;
   /// the sides of a region's box are looked for anew when cells on them were lost
-  void update(const CostGrid& costs, Rect changed);
+  /// When it throws, the regions say that they are made_from() no grid, and the next update makes them anew.
+  void update(const CostGrid& costs, Rect changed = {});
+  /// Whether they describe this grid as it is now.
+  [[nodiscard]] bool made_from(const CostGrid& costs) const { return labels_.stamp().same(costs.stamp()); }
 
   [[nodiscard]] const std::vector<Region>& list() const { return list_; }
   /// The region with the most cells, the first of them among equals; null when there is none.
   [[nodiscard]] const Region* largest() const;
   /// The id of each cell's region; hand it to searches and a hopeless query is answered at once (RouteOptions::labels).
   [[nodiscard]] const Labels& labels() const { return labels_; }
-  /// The region of a cell, 0 for none. O(1). @pre the cell is on the map
+  /// The region of a cell, 0 for none and off the map. O(1).
   [[nodiscard]] std::uint32_t at(Cell cell) const { return labels_.at(cell); }
   [[nodiscard]] std::uint32_t at(CellIndex index) const { return labels_.at(index); }
   /// Whether two cells belong to one region. O(1).

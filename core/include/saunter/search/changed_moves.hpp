@@ -10,30 +10,51 @@
 
 namespace saunter {
 
+/// A cost grid as one query sees it. Reading allocates nothing; whatever an earlier query left behind is cleared when the
+/// next begins, also after an exception.
 class ChangedMoves {
  public:
-  /// Looks at the grid through these changes. Clears what the query before has left.
-  void begin(const CostGrid& costs, std::span<const EntryChange> changes);
+  /// How changed cells are found: by a bit for each cell of the map (searches ask about every cell), or in the list alone
+  /// (for questions about a few cells, which must not cost a look at the map).
+  enum class Lookup : std::uint8_t { by_bits, by_list };
+
+  /// Looks at the grid through these changes; those off the map are left out, and where barriers or height limits take
+  /// part also those that would open a blocked cell. O(changes x log)
+  void begin(const CostGrid& costs, std::span<const EntryChange> changes, Lookup lookup = Lookup::by_bits);
 
   [[nodiscard]] bool any() const { return !changes_.empty(); }
+  /// No off the map.
   [[nodiscard]] bool open(Cell cell) const {
     return any() ? costs_->size().contains(cell) && entry(cell) != blocked : costs_->open(cell);
   }
   [[nodiscard]] EntryCost entry(Cell cell) const;
+  /// @pre the cell is on the map
   [[nodiscard]] DirectionSet moves(Cell cell) const {
-    return any() && near_change(cell) ? moves_by_rules(cell) : costs_->moves(cell);
+    return any() && near_change(cell) ? moves_by_rules(cell) : costs_->moves_on_map(cell);
   }
+  /// The smallest entry cost of any cell, with the changes made.
   [[nodiscard]] EntryCost cheapest() const { return cheapest_; }
+  /// No cell costs more.
   [[nodiscard]] EntryCost dearest() const { return dearest_; }
 
  private:
+  struct Change {
+    Cell cell;
+    EntryCost cost = blocked;
+    std::size_t place = 0;  // in the caller's list: the later of two counts
+  };
+  [[nodiscard]] const Change* find(Cell cell) const;
+  [[nodiscard]] bool any_in_row(std::int32_t row, std::int32_t first, std::int32_t last) const;
   [[nodiscard]] bool near_change(Cell cell) const;
   [[nodiscard]] DirectionSet moves_by_rules(Cell cell) const;
   [[nodiscard]] bool edge_legal(Cell from, unsigned edge, Cell to) const;
+  void find_bounds();
 
   const CostGrid* costs_ = nullptr;
-  std::vector<EntryChange> changes_;  // on the map, in reading order, one for each cell
-  BitGrid changed_;
+  std::vector<Change> changes_;  // on the map, in reading order, one for each cell
+  Rect block_;                   // holds them all
+  BitGrid bits_;                 // of the changed cells, only with Lookup::by_bits
+  bool by_bits_ = false;
   EntryCost cheapest_ = blocked;
   EntryCost dearest_ = blocked;
 };

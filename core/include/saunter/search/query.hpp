@@ -7,13 +7,15 @@
 #include <span>
 #include <vector>
 
+#include "saunter/grid/borrowed.hpp"
 #include "saunter/grid/labels.hpp"
 #include "saunter/search/field.hpp"
 #include "saunter/search/route.hpp"
 
 namespace saunter {
 
-/// A yes or no about a cell, asked of the caller's own function, which must live as long as the query.
+/// A yes or no about a cell, asked of the caller's own function, which must have a name and live as long as the query. It
+/// may throw: the search then ends there, and its searcher can be asked anew.
 class CellTest {
  public:
   CellTest() = default;
@@ -45,9 +47,9 @@ struct Visit {
 /// verdict is about the first.
 struct Query {
   /// From the one that makes the way cheapest, head start included (bfs counts only steps).
-  std::span<const Source> starts;
+  Borrowed<Source> starts;
   /// To the goal of least cost; among equals the one given first (greedy and weighted searches: the first found).
-  std::span<const Cell> goals = {};
+  Borrowed<Cell> goals = {};
   /// Arrive no farther than so many edge steps (as counted on an open board) from a goal. The goal itself need not be
   /// enterable when this is more than 0.
   int within = 0;
@@ -62,16 +64,20 @@ struct Query {
 /// A cell whose entry cost is another for one query.
 struct EntryChange {
   Cell cell;
-  EntryCost cost = blocked;  ///< hundredths; `blocked` = keep out
+  Hundredths cost = blocked;  ///< 0.01 to 655.35; `blocked` = keep out
 };
 
+/// What a query may ask for. Options that contradict each other are a broken promise; in builds without checks the
+/// algorithm decides: bfs drops the budget; bfs and greedy drop turn costs and `natural`; `natural` drops the weight and
+/// turn costs; a weight is kept within 1.00 to 100.00 and dropped for all but astar; a limit of 0 counts as 1; a heading
+/// that is no direction counts as none; triangles drop turn costs.
 struct RouteOptions {
   Algorithm by = Algorithm::automatic;
-  /// Weighted A*: trust the estimate this many hundredths times as much, 100 to 10,000. The way then costs at most
-  /// weight / 100 times the least, and fewer cells are checked. Only for astar.
-  Length weight = 100;
-  /// Give up beyond this cost, hundredths. Not for bfs, which does not minimise cost.
-  std::optional<Cost> budget = {};
+  /// Weighted A*: trust the estimate so many times as much, 1.00 to 100.00. The way then costs at most weight times the
+  /// least, and fewer cells are checked. Only for astar.
+  Hundredths weight = 100_hundredths;
+  /// Give up beyond this cost (`8_steps`). Not for bfs, which does not minimise cost.
+  std::optional<Hundredths> budget = {};
   /// Expand at most this many places; at least 1.
   std::uint64_t limit = std::numeric_limits<std::uint64_t>::max();
   /// Where to append each expanded place, in order; null = no trace.
@@ -80,23 +86,26 @@ struct RouteOptions {
   /// Answer as if these cells had other entry costs; the later of two for one cell counts. The grid is neither changed
   /// nor copied. Where barriers or height limits take part, blocked cells can't be opened: what they did to them is
   /// not known any more.
-  std::span<const EntryChange> changes = {};
-  /// Added for each eighth (squares) or sixth (hexes) of a full turn between two steps, hundredths: a way with fewer
+  Borrowed<EntryChange> changes = {};
+  /// Added for each eighth (squares) or sixth (hexes) of a full turn between two steps: a way with fewer
   /// turns can then be the cheaper one. Not on triangles, nor for bfs and greedy. Takes 12 bytes for each cell and
   /// direction.
-  Cost turn_cost = 0;
+  Hundredths turn_cost = {};
   /// Direction the unit faces at the start, where a turn is counted already; nothing: any.
   std::optional<Direction> heading = {};
   /// Among all ways of least cost take one with the fewest turns, and among those one that keeps close to the straight
   /// line (triangles: close to the line only). Expands all that ties. For searches of least cost without turn costs.
   bool natural = false;
   /// Which cells hang together (`Regions::labels`), for a "no way" without a search. Believed only while they describe
-  /// the grid as it is and no steps lead one way only; left aside where `changes` or `or_nearest` are wanted. The
+  /// this grid as it is and no steps lead one way only; left aside where `changes` or `or_nearest` are wanted. The
   /// verdict's cell is the one that a search through the whole region would name, whatever budget or limit would have
-  /// cut it short. @pre made from this grid; must live as long as the query
+  /// cut it short. Must live as long as the query
   const Labels* labels = nullptr;
-  /// When there is no way, give the way to the reachable cell nearest to the goal (by the estimate; ties: first in
-  /// reading order), with `Route::remaining`. The verdict stays what it is.
+  /// When there is no way, give the way of least cost (bfs: of fewest steps) to the cell nearest to the goal, with
+  /// `Route::remaining`; the verdict stays what it is. Nearest by the exact heuristic (`Estimate`; ties: first in reading
+  /// order) among all cells whose least cost is within the budget, the start too; with a limit among the cells expanded.
+  /// A blocked goal gets it too, one off the map does not. Costs a search of all that is within the budget where the
+  /// query itself was cut short.
   bool or_nearest = false;
 };
 

@@ -41,6 +41,9 @@ class Route {
   /// Which of several starts and goals the way joins, by their place in the query; 0 with one of each.
   [[nodiscard]] std::size_t start_number() const { return start_number_; }
   [[nodiscard]] std::size_t goal_number() const { return goal_number_; }
+  /// Whether the way is as natural as RouteOptions::natural promises: false when that was not asked for, or when a limit
+  /// cut the search short before all ways of least cost had been looked at.
+  [[nodiscard]] bool natural() const { return natural_; }
   /// What is left from the last cell to the goal, hundredths, at the least: 0 when found. Set where a way to the
   /// nearest reachable cell was asked for instead (RouteOptions::or_nearest).
   [[nodiscard]] std::uint64_t remaining() const { return remaining_; }
@@ -61,6 +64,7 @@ class Route {
     start_number_ = 0;
     goal_number_ = 0;
     remaining_ = 0;
+    natural_ = false;
     algorithm_ = algorithm;
   }
 
@@ -71,6 +75,7 @@ class Route {
   std::size_t start_number_ = 0;
   std::size_t goal_number_ = 0;
   std::uint64_t remaining_ = 0;
+  bool natural_ = false;
   Algorithm algorithm_ = Algorithm::astar;
 };
 

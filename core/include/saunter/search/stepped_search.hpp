@@ -32,18 +32,20 @@ class SteppedSearch {
   void begin(const CostGrid& costs, const Query& query, const RouteOptions& options = {});
   void begin(const CostGrid& costs, Cell from, Cell to, const RouteOptions& options = {});
 
-  /// Expands at most so many places. @return whether the search has ended. @pre begun, !stale()
+  /// Expands at most so many places. @return whether the search has ended. @pre !stale(); a stale search does nothing, and
+  /// says that it has ended without an answer (`not-asked`)
   bool run(std::uint64_t places = 1);
   [[nodiscard]] bool ended() const;
-  /// Whether the grid has changed since the search began.
+  /// Whether it must begin anew: it has not begun, the grid has changed or been replaced since, or an exception has cut it
+  /// short.
   [[nodiscard]] bool stale() const;
-  /// The answer. It lives until the next `begin`. @pre ended()
+  /// The answer; `not-asked` before the search has ended. It lives until the next `begin`.
   [[nodiscard]] const Route& route() const;
 
   /// What is known now. With turn costs a cell can be reached in several directions: the cheapest counts, and it is
-  /// closed once one of them is. O(1). @pre begun, the cell is on the map
+  /// closed once one of them is. `unseen` off the map. O(1).
   [[nodiscard]] CellState state(Cell cell) const;
-  /// Cost so far and the cell it was reached from (itself at a start). @pre state(cell) != unseen
+  /// Cost so far (`unreached` for an unseen cell) and the cell it was reached from (itself at a start, or unseen).
   [[nodiscard]] Cost cost(Cell cell) const;
   [[nodiscard]] Cell parent(Cell cell) const;
   /// What remains at the least; 0 for a search that knows of no goal's place.

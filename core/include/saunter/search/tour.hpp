@@ -14,9 +14,12 @@ enum class VisitOrder : std::uint8_t {
   best    ///< in the order that makes the whole way cheapest
 };
 
+/// So many goals are weighed in all orders.
+inline constexpr std::size_t most_goals_proven = 12;
+
 /// A way that visits every goal, or the reason why there is none.
 struct Tour {
-  Verdict verdict;                 ///< of the first leg without a way
+  Verdict verdict;
   std::vector<std::size_t> order;  ///< numbers of the goals as they are visited; empty when not found
   std::vector<Cell> cells;
   std::vector<std::size_t> stops;  ///< where in `cells` each of them is reached
@@ -29,9 +32,15 @@ struct Tour {
   [[nodiscard]] bool found() const { return verdict.reason == Reason::found; }
 };
 
-/// Searches all legs and joins them. Among orders of equal cost the one that visits goals given earlier first.
-/// @param options  for each leg; a budget holds for the whole way
-/// @pre no trace with VisitOrder::best; a goal at least
+/// Searches all legs and joins them. Start and goals are checked first, in the order given. With VisitOrder::best a leg
+/// that does not exist rules out only the orders that need it; of orders of equal total the one that visits goals given
+/// earlier first. A goal given twice is visited twice.
+///
+/// No tour: as for routes, of the first leg there is none for. For VisitOrder::best `no-way` when no order is left, at the
+/// cell nearest to the first goal that the start alone does not lead to (at the first goal, when it leads to each);
+/// `stopped` when a limit, or more than 12 goals, leave it open.
+/// @param options  for each leg; a budget holds for the whole way. bfs: total steps are minimised
+/// @pre no trace with VisitOrder::best, where it is left empty; a goal at least, else the tour stays where it is
 /// @cost one search a leg; VisitOrder::best: n x n searches and up to n^2 x 2^n sums for n goals
 [[nodiscard]] Tour tour(Searcher& searcher, const CostGrid& costs, Cell from, std::span<const Cell> goals,
                         VisitOrder order, const RouteOptions& options = {});

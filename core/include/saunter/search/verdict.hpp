@@ -19,15 +19,16 @@ enum class Reason : std::uint8_t {
   no_way,        ///< proven: there is none at any cost
   over_budget,   ///< none within the budget; there may be none at all
   stopped,       ///< the limit of expanded cells was used up first
-  cost_overflow  ///< there is a way, but its least cost does not fit
+  cost_overflow,  ///< there is a way, but its least cost does not fit
+  not_asked       ///< of an answer that no question has been put to yet
 };
 
-/// "start-off-map", "no-way", ... and "found".
+/// "start-off-map", "no-way", ... , "found" and "not-asked".
 [[nodiscard]] std::string_view reason_name(Reason reason);
 
 /// An outcome and its place: the start or goal that can't be used, or the reached cell that seemed nearest to the goal.
 struct Verdict {
-  Reason reason = Reason::found;
+  Reason reason = Reason::not_asked;
   Cell at;
   friend bool operator==(const Verdict&, const Verdict&) = default;
 };

@@ -25,8 +25,9 @@ namespace saunter {
 
 /// The cells at which a way has to bend. Between two of them in turn a unit can go straight (`straight_way_free`, over
 /// no dearer ground than the cells replaced) and could also walk cell by cell at no greater cost than the cells
-/// replaced. First and last cell are kept. @pre cost_of_way(costs, cells)
-/// @param out  cleared first. @cost O(cells x longest leg), one small list of scratch
+/// replaced. First and last cell are kept. Every leg is tried to its end up to 64 cells, further in leaps.
+/// @pre cost_of_way(costs, cells), else the cells are given back as they are
+/// @param out  cleared first. @cost O(cells x (64 + log of the longest leg)), a few numbers a cell of scratch
 void straighten(const CostGrid& costs, std::span<const Cell> cells, std::vector<Cell>& out,
                 std::span<const EntryChange> changes = {});
 

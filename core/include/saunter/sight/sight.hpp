@@ -25,15 +25,15 @@ class SightGrid {
   SightGrid() = default;
   /// Nothing is opaque. O(cells)
   explicit SightGrid(Board board);
-  /// @pre opaque.size() == board.size. O(cells)
+  /// @pre opaque.size() == board.size, else nothing is opaque beyond it. O(cells)
   SightGrid(Board board, const BitGrid& opaque);
 
-  [[nodiscard]] const Board& board() const { return board_; }
-  [[nodiscard]] Size size() const { return board_.size; }
-  /// @pre the cell is on the map
+  [[nodiscard]] Board board() const { return {tiling_, opaque_.size()}; }
+  [[nodiscard]] Size size() const { return opaque_.size(); }
+  /// No off the map.
   [[nodiscard]] bool opaque(Cell cell) const { return opaque_.test(cell); }
   [[nodiscard]] const BitGrid& opaque_cells() const { return opaque_; }
-  /// O(1). @pre the cell is on the map
+  /// O(1). Does nothing off the map.
   void set_opaque(Cell cell, bool opaque);
   /// Rises with every change.
   [[nodiscard]] std::uint64_t revision() const { return revision_; }
@@ -41,7 +41,7 @@ class SightGrid {
  private:
   friend class Sweep;
 
-  Board board_;
+  Tiling tiling_;
   BitGrid opaque_;
   std::array<BitGrid, 3> clear_;  // cells that hide nothing, a row for each line of cells across an axis
   std::array<Cell, 3> origin_;    // least column and row of those
@@ -55,9 +55,9 @@ class SightGrid {
 [[nodiscard]] BitGrid void_terrain(const Map& map);
 
 /// What hides one cell from another: the first opaque cell that the line crosses or that it squeezes past, seen from
-/// `a`; nothing when they see each other. O(cells on the line), no allocation. @pre both are on the map
+/// `a`; nothing when they see each other. O(cells on the line), no allocation. From or to a cell off the map: that cell
 [[nodiscard]] std::optional<Cell> hidden_by(const SightGrid& grid, Cell a, Cell b);
-/// Whether two cells see each other. O(cells on the line), no allocation. @pre both are on the map
+/// Whether two cells see each other; never off the map. O(cells on the line), no allocation.
 [[nodiscard]] inline bool sees(const SightGrid& grid, Cell a, Cell b) { return !hidden_by(grid, a, b); }
 
 /// Finds all that is seen from a cell; owns its scratch memory. One per thread.
@@ -69,10 +69,10 @@ class Lookout {
   /// (shadow casting, with open shadows: a direction that only touches stays open; those that squeeze between two cells
   /// are followed by exact lines). Same answers as `sees` for each cell.
   ///
-  /// @param range  hundredths of an edge step; nothing = as far as the map goes
+  /// @param range  straight, in edge steps (`7.5_steps`); nothing = as far as the map goes
   /// @param out  cleared first; grows only when it must
-  /// @cost O(cells seen + rows x gaps between shadows); no allocation after warm-up. @pre `from` is on the map
-  void visible(const SightGrid& grid, Cell from, std::optional<Length> range, std::vector<Cell>& out);
+  /// @cost O(cells seen + rows x gaps between shadows); no allocation after warm-up. Nothing is seen from off the map
+  void visible(const SightGrid& grid, Cell from, std::optional<Hundredths> range, std::vector<Cell>& out);
 
  private:
   friend class Sweep;

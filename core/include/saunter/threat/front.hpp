@@ -15,8 +15,8 @@ struct TradeOff {
 
 struct FrontOptions {
   std::optional<std::uint16_t> highest = {};  ///< as in Wariness
-  std::optional<Cost> budget = {};            ///< of travel cost, hundredths
-  std::size_t most_labels = 4'000'000;        ///< places kept, 32 bytes each; at least 1
+  std::optional<Hundredths> budget = {};      ///< of travel cost
+  std::size_t most_labels = 4'000'000;        ///< places kept, 32 bytes each; at least 1, which 0 counts as
 };
 
 struct Front {
@@ -36,5 +36,10 @@ struct Front {
 /// anew
 [[nodiscard]] Front find_front(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
                                const FrontOptions& options = {});
+
+/// Of a front the way that weighs least to a unit (Exposure::weighed; among equals the cheapest): its number, or the number
+/// of ways when there is none. O(cells of all ways)
+[[nodiscard]] std::size_t least_weighed(const Front& front, const CostGrid& costs, const Levels& levels,
+                                        const Wariness& care);
 
 }  // namespace saunter

@@ -11,10 +11,10 @@ namespace saunter {
 
 /// A side of a cell, clockwise from north. Squares and triangles have 8 of 45 degrees, centred on n, ne, ...; hexes 6
 /// of 60 degrees, centred on the neighbours.
-using Side = int;
+using Side = Numbered<struct SideKind>;
 
 [[nodiscard]] constexpr int side_count(Tiling tiling) { return tiling.is_hex() ? 6 : 8; }
-/// "n", "ne", ... @pre 0 <= side < side_count(tiling)
+/// "n", "ne", ... ; "" for what is no side.
 [[nodiscard]] std::string_view side_name(Tiling tiling, Side side);
 /// The side of that name, or -1.
 [[nodiscard]] Side side_named(Tiling tiling, std::string_view name);
@@ -27,7 +27,7 @@ class Arc {
  public:
   /// Everything.
   Arc() = default;
-  /// @pre 1 <= degrees <= 360
+  /// @pre 1 <= degrees <= 360 about one of the sides, else everything
   Arc(Tiling tiling, Side facing, int degrees);
   /// Whether a cell lies within the arc as seen from another, the rim included; the own cell always does. O(1).
   /// Exact on rims that pass through cells; others are kept to a part in 2^42.

@@ -14,19 +14,19 @@ namespace saunter {
 
 /// Up to a part of the range it has this level.
 struct ThreatBand {
-  Length fraction = 100;    ///< hundredths of the range, 1 .. 100
+  Hundredths fraction = 1_steps;  ///< part of the range, 0.01 .. 1.00
   std::uint16_t level = 1;  ///< as a list, bands make any curve
 };
 
 /// Something dangerous that stands in one place.
 struct ThreatSource {
   Cell at = {};
-  Length range = 0;                       ///< hundredths of an edge step, straight; 0 = its own cell
+  Hundredths range = {};                  ///< straight, in edge steps (`7.5_steps`); 0 = its own cell
   std::vector<ThreatBand> levels = {{}};  ///< fractions strictly rising; beyond the last the level is 0
   bool needs_sight = false;               ///< only cells it sees
   std::optional<Side> facing = {};        ///< where it looks; nothing = everywhere
   int arc = 360;                          ///< whole angle in degrees, 1 .. 360; only with `facing`
-  Length strength = 100;                  ///< levels times so many hundredths, rounded half up
+  Hundredths strength = 1_steps;          ///< levels times so much, rounded half up
 };
 
 /// What comes from where, for someone who faces a side.
@@ -43,41 +43,51 @@ struct ThreatAround {
 /// most 255. A source on the cell itself counts once for the level and for every side. Opaque cells and those where
 /// nothing can be have level 0.
 ///
-/// Adding, moving or removing a source touches only the cells it covers and gives what a field made anew would.
-/// Memory: 10 bytes a cell, and a bit for each cell of the block that a source covers. Reading is `const`.
+/// Adding, moving or removing a source touches only the cells it covers and gives what a field made anew would. When a
+/// call throws, nothing has changed (`refresh`: some sources have looked again, others not; call it again).
+/// Memory: 10 bytes a cell, and a bit for each cell of the block that a source covers. Reading is `const` and answered
+/// off the map: no level. What was moved from is empty.
 class ThreatField {
  public:
   using SourceId = std::uint32_t;
+  static constexpr SourceId no_source = ~SourceId{0};
 
   ThreatField() = default;
-  /// @param nowhere  cells that never have a level, such as void; same size as the board, or empty for none
+  /// @param nowhere  cells that never have a level, such as void; of another size than the board: none
   explicit ThreatField(Board board, BitGrid nowhere = {});
 
-  /// @return its number, valid until it is removed. O(cells covered).
-  /// @pre source.at is on the map; `sight` has the same board here and below
+  /// @return its number, valid until it is removed; `no_source` when it does not stand on the map, a fraction is not 0.01
+  /// to 1.00 or the arc not 1 to 360 degrees about a side. O(cells covered).
+  /// @pre `sight` has the same board, here and below; else nothing is done
   SourceId add(const SightGrid& sight, ThreatSource source);
-  /// Another place, or other properties. O(cells covered before and after).
-  void move(SourceId id, const SightGrid& sight, Cell to);
-  void replace(SourceId id, const SightGrid& sight, ThreatSource source);
-  void remove(SourceId id);
+  /// Another place, or other properties. False, and nothing is done, when there is no such source (any more) or it can't be
+  /// so. O(cells covered before and after).
+  bool move(SourceId id, const SightGrid& sight, Cell to);
+  bool replace(SourceId id, const SightGrid& sight, ThreatSource source);
+  bool remove(SourceId id);
   /// After cells within a block became opaque or clear: looks again for every source whose range meets the block.
   void refresh(const SightGrid& sight, Rect changed);
 
-  [[nodiscard]] const Board& board() const { return board_; }
+  [[nodiscard]] Board board() const { return {tiling_, levels_.size()}; }
   [[nodiscard]] std::size_t source_count() const { return alive_; }
-  [[nodiscard]] const ThreatSource& source(SourceId id) const { return records_[id].source; }
-  /// What one source adds to a cell; 0 where it does not reach. O(1).
+  /// Whether there is such a source.
+  [[nodiscard]] bool known(SourceId id) const { return id < records_.size() && records_[id].alive; }
+  /// One without levels when it is not known.
+  [[nodiscard]] const ThreatSource& source(SourceId id) const;
+  /// What one source adds to a cell; 0 where it does not reach, and when it is not known. O(1).
   [[nodiscard]] std::uint16_t level_from(SourceId id, Cell cell) const;
 
-  /// 0 .. 65,535. O(1). @pre the cell is on the map, here and below
+  /// 0 .. 65,535. O(1).
   [[nodiscard]] std::uint16_t level(Cell cell) const { return levels_[cell]; }
   /// For searches that weigh danger.
   [[nodiscard]] const Levels& levels() const { return levels_; }
-  /// 0 .. 255. @pre 0 <= side < side_count
-  [[nodiscard]] int side(Cell cell, Side side) const { return sides_[cell][static_cast<unsigned>(side)]; }
+  /// 0 .. 255; 0 for what is no side.
+  [[nodiscard]] int side(Cell cell, Side side) const {
+    return side >= 0 && side < 8 ? sides_[cell][static_cast<unsigned>(side.operator int())] : 0;
+  }
   /// The side most comes from, the first clockwise from north among equals; -1 where nothing does.
   [[nodiscard]] Side most_dangerous_side(Cell cell) const;
-  /// A flank is what lies between ahead and behind: three sides, on hexes two.
+  /// A flank is what lies between ahead and behind: three sides, on hexes two. Nothing for what is no side.
   [[nodiscard]] ThreatAround around(Cell cell, Side facing) const;
   /// The largest level of all cells. O(cells).
   [[nodiscard]] std::uint16_t highest() const;
@@ -94,9 +104,9 @@ class ThreatField {
     bool alive = false;
   };
 
-  void look(Record& record, const SightGrid& sight);
-  void lift(Record& record);
-  void set_down(Record& record, const SightGrid& sight);
+  /// What a source covers; nothing when it can't be so.
+  [[nodiscard]] std::optional<Record> look(ThreatSource source, const SightGrid& sight);
+  void exchange(Record& record, Record&& by);
   void put(const Record& record);
   void take_away(const Record& record);
   [[nodiscard]] static std::uint16_t level_of(const Record& record, std::int64_t distance_squared);
@@ -107,7 +117,7 @@ class ThreatField {
   template <typename F>
   void for_each_covered(const Record& record, F&& f) const;
 
-  Board board_;
+  Tiling tiling_;
   BitGrid nowhere_;
   Levels levels_;
   Grid<std::array<std::uint8_t, 8>> sides_;

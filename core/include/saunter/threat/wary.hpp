@@ -3,6 +3,7 @@
 #pragma once
 
 #include <limits>
+#include <memory>
 #include <optional>
 #include <span>
 #include <vector>
@@ -15,22 +16,21 @@ namespace saunter {
 
 /// What danger is worth to a unit.
 struct Wariness {
-  /// Hundredths of a step that one level weighs: a step of length l into a cell of entry cost e and level v weighs
-  /// l x (e + wary x v).
-  Length wary = 100;
-  /// Hundredths by which a level weighs more for each exposed step in a row before this one, up to 7: the level counts
+  /// Steps that one level weighs: a step of length l into a cell of entry cost e and level v weighs l x (e + wary x v).
+  Hundredths wary = 1_steps;
+  /// By how much a level weighs more for each exposed step in a row before this one, up to 7: the level counts
   /// (1 + linger x (k - 1)) times on the k-th. A step into a cell of level 0 starts anew; the start counts for nothing.
-  /// 0 .. 65,535
-  Length linger = 0;
+  /// 0 .. 655.35; more counts as that
+  Hundredths linger = {};
   /// Cells above this level are not entered (their corners may be passed). The start may be.
   std::optional<std::uint16_t> highest = {};
 };
 
 struct WaryOptions {
   Wariness care = {};
-  /// Give up beyond this weighed sum, hundredths.
-  std::optional<Cost> budget = {};
-  /// Expand at most so many places; at least 1.
+  /// Give up beyond this weighed sum.
+  std::optional<Hundredths> budget = {};
+  /// Expand at most so many places; at least 1, which 0 counts as.
   std::uint64_t limit = std::numeric_limits<std::uint64_t>::max();
 };
 
@@ -46,7 +46,8 @@ struct Exposure {
   friend bool operator==(const Exposure&, const Exposure&) = default;
 };
 
-/// Takes the measure of any way. O(cells). @pre cost_of_way(costs, cells), levels of the same size
+/// Takes the measure of any way. O(cells). @pre cost_of_way(costs, cells), else steps that are none count nothing; levels
+/// of the same size
 [[nodiscard]] Exposure exposure_of(const CostGrid& costs, const Levels& levels, std::span<const Cell> cells,
                                    const Wariness& care = {});
 
@@ -71,12 +72,17 @@ class WaryRoute {
 /// Searches that weigh danger; owns the scratch memory. One per thread.
 class WarySearcher {
  public:
+  WarySearcher();
+  ~WarySearcher();
+  WarySearcher(WarySearcher&&) noexcept;
+  WarySearcher& operator=(WarySearcher&&) noexcept;
+
   /// The way of least weighed sum (A* over places and, with linger, the number of exposed steps in a row: a place
   /// reached later but after fewer of them is kept, so that no branch pays for another's exposure).
   ///
   /// Verdicts as for other searches; a goal above the highest level is `goal-blocked`. Deterministic.
-  /// @pre levels.size() == costs.size(). @cost O(places x log of the largest step); 12 bytes a cell and 20 for each
-  /// place reached, no allocation after warm-up
+  /// @pre levels.size() == costs.size(), else cells without a level have level 0
+  /// @cost O(places x log of the largest step); 12 bytes a cell and 28 for each place reached, no allocation after warm-up
   const WaryRoute& route(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
                          const WaryOptions& options = {}) &;
   const WaryRoute& route(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
@@ -95,17 +101,14 @@ class WarySearcher {
     std::uint8_t run = 0;         // its exposed steps in a row
     std::uint8_t expanded = 255;  // fewest exposed steps in a row of those expanded
   };
-  struct Waiting {
-    std::uint64_t key = 0;
-    std::uint32_t label = 0;
-  };
+  struct Queue;
   friend class WarySearch;
 
   std::vector<Label> labels_;
   std::vector<Mark> marks_;
   std::uint32_t query_ = 0;
   std::vector<std::uint32_t> touched_;
-  std::vector<std::vector<Waiting>> line_;  // by the highest bit that differs from the last key taken
+  std::unique_ptr<Queue> queue_;
   WaryRoute route_;
 };
 

@@ -1,0 +1,26 @@
+/// @file
+/// Lists that belong to the caller.
+#pragma once
+
+#include <concepts>
+#include <ranges>
+#include <span>
+#include <type_traits>
+
+namespace saunter {
+
+/// A view of a list that the caller keeps: an array, a vector with a name, a span. A list that ends with the statement
+/// (a temporary vector) does not compile. Reads like a span.
+template <typename T>
+class Borrowed : public std::span<const T> {
+ public:
+  constexpr Borrowed() = default;
+  template <std::ranges::contiguous_range List>
+    requires(!std::derived_from<std::remove_cvref_t<List>, Borrowed> &&
+             std::same_as<std::ranges::range_value_t<List>, T> &&
+             (std::is_lvalue_reference_v<List> || std::ranges::borrowed_range<List>))
+  constexpr Borrowed(List&& list)  // NOLINT(google-explicit-constructor, bugprone-forwarding-reference-overload)
+      : std::span<const T>(list) {}
+};
+
+}  // namespace saunter

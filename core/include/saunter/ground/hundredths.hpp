@@ -1,0 +1,62 @@
+/// @file
+/// Numbers of hundredths that can't be mistaken for whole steps.
+#pragma once
+
+#include <concepts>
+#include <cstdint>
+#include <optional>
+
+namespace saunter {
+
+/// A cost, a length or a factor in hundredths. Made by name - `8_steps`, `1.25_steps`, `125_hundredths`, from_steps(8) - or
+/// from what the library itself counts in hundredths (Cost, EntryCost, Length); a bare number does not compile, so that
+/// `.budget = 8` can't mean 0.08.
+class Hundredths {
+ public:
+  constexpr Hundredths() = default;
+  /// @param count  of the library's own types that count hundredths
+  template <typename Number>
+    requires(std::same_as<Number, std::uint32_t> || std::same_as<Number, std::uint16_t>)
+  constexpr Hundredths(Number count) : count_(count) {}  // NOLINT(google-explicit-constructor): same unit
+
+  /// So many hundredths, or nothing when the number is negative or does not fit 32 bits.
+  [[nodiscard]] static constexpr std::optional<Hundredths> from_hundredths(std::int64_t count) {
+    if (count < 0 || count > most) return std::nullopt;
+    return Hundredths(static_cast<std::uint32_t>(count));
+  }
+  /// So many whole steps, or nothing when the number is negative or does not fit.
+  [[nodiscard]] static constexpr std::optional<Hundredths> from_steps(std::int64_t steps) {
+    return steps > most / 100 ? std::nullopt : from_hundredths(steps * 100);
+  }
+  /// How many hundredths.
+  constexpr operator std::uint32_t() const { return count_; }  // NOLINT(google-explicit-constructor): same unit
+
+ private:
+  static constexpr std::int64_t most = 4'294'967'295;
+  std::uint32_t count_ = 0;
+};
+
+namespace detail {
+/// Not a constant: a literal that calls it does not compile.
+std::uint32_t literal_out_of_range();
+}  // namespace detail
+
+inline namespace literals {
+/// `8_steps` is 800 hundredths.
+consteval Hundredths operator""_steps(unsigned long long steps) {
+  return Hundredths(static_cast<std::uint32_t>(steps <= 42'949'672 ? steps * 100 : detail::literal_out_of_range()));
+}
+/// `1.25_steps` is 125 hundredths; more than two decimals do not compile.
+consteval Hundredths operator""_steps(long double steps) {
+  const long double times = steps * 100;
+  const auto count = static_cast<std::uint32_t>(times >= 0 && times <= 4'294'967'294.0L ? times + 0.5L : detail::literal_out_of_range());
+  const long double off = times - static_cast<long double>(count);
+  return Hundredths(off > 0.000001L || off < -0.000001L ? detail::literal_out_of_range() : count);
+}
+/// `150_hundredths`
+consteval Hundredths operator""_hundredths(unsigned long long count) {
+  return Hundredths(static_cast<std::uint32_t>(count <= 4'294'967'295 ? count : detail::literal_out_of_range()));
+}
+}  // namespace literals
+
+}  // namespace saunter

@@ -1,0 +1,14 @@
+#include "saunter/grid/expect.hpp"
+
+#include <cstdio>  // the one place of the core that says anything: a checked build's last words
+#include <cstdlib>
+
+namespace saunter {
+
+[[noreturn]] void stop_at_broken_promise(const char* condition, const char* file, int line);
+void stop_at_broken_promise(const char* condition, const char* file, int line) {
+  std::fprintf(stderr, "%s:%d: promised, but not kept: %s\n", file, line, condition);
+  std::abort();
+}
+
+}  // namespace saunter
