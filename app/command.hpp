@@ -24,6 +24,7 @@ inline constexpr int exit_bad = 2;
 /// Bad input or usage: one line for standard error, exit code 2.
 struct Refused {
   std::string message;
+  std::vector<std::string> more = {};  ///< further lines, for --all-errors only
 };
 
 /// What a command found out, before anything is written.
@@ -42,7 +43,11 @@ struct Common {
   std::string scenario;
   bool json = false;
   std::string draw;
+  bool all_errors = false;
 };
+/// SCENARIO, --json and --all-errors.
+void add_scenario(CLI::App& command, Common& common);
+/// The same and --draw.
 void add_common(CLI::App& command, Common& common);
 
 /// A command that is ready to run.
@@ -70,8 +75,10 @@ void add_layer(CLI::App& app, Chosen& chosen);
 void add_convert(CLI::App& app, Chosen& chosen);
 void add_demo(CLI::App& app, Chosen& chosen);
 
-/// Runs a whole command line (without the program's name) and writes its answer. The program is this and nothing else;
-/// the demo calls it too. @param out  takes what would be printed; null = standard output
-int run_command_line(std::vector<std::string> words, std::string* out = nullptr);
+/// Runs a whole command line (without the program's name) and writes its answer. The program is this and nothing else.
+/// @return its exit code; a refusal has been told on standard error
+int run_command_line(std::vector<std::string> words);
+/// The same for the demo: the answer's text is appended to `out`, and a refusal is thrown.
+int answer_command_line(std::vector<std::string> words, std::string* out);
 
 }  // namespace saunter::app

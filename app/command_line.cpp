@@ -1,43 +1,64 @@
 #include <cerrno>
+#include <csignal>
 #include <cstdio>
+#include <exception>
 #include <system_error>
 
 #include "command.hpp"
 #include "saunter/io/files.hpp"
+#include "saunter/io/text.hpp"
 
 namespace saunter::app {
 namespace {
 
-std::string one_line(std::string text) {
-  for (char& c : text) {
-    if (c == '\n' || c == '\r') c = ' ';
-  }
-  while (text.ends_with(' ')) text.pop_back();
-  return text;
+/// One line that a terminal only shows, and no longer than a person reads.
+std::string one_line(const std::string& text) {
+  std::string line = io::printable(text);
+  while (line.ends_with(' ')) line.pop_back();
+  if (line.size() <= io::longest_message) return line;
+  std::size_t end = io::longest_message;
+  while (end > 0 && (static_cast<unsigned char>(line[end]) & 0xC0U) == 0x80) --end;
+  return line.substr(0, end) + "...";
 }
 
-int refuse(const std::string& message) {
-  (void)std::fprintf(stderr, "saunter: %s\n", one_line(message).c_str());
+int refuse(const Refused& refused) {
+  (void)std::fprintf(stderr, "saunter: %s\n", one_line(refused.message).c_str());
+  for (const std::string& line : refused.more) (void)std::fprintf(stderr, "saunter: %s\n", one_line(line).c_str());
   return exit_bad;
 }
 
 /// Writes text to standard output; refuses when it does not all arrive.
 void print(const std::string& text) {
   const bool written = std::fwrite(text.data(), 1, text.size(), stdout) == text.size();
-  if (std::fflush(stdout) != 0 || !written) throw Refused{"standard output: " + std::generic_category().message(errno)};
+  if (std::fflush(stdout) == 0 && written) return;
+  const int why = errno;
+  std::clearerr(stdout);
+  throw Refused{"standard output: found " + std::generic_category().message(why) + ", expected a place to write to"};
 }
 
 std::string picture_bytes(const std::vector<draw::Picture>& pictures, const std::string& file) {
-  if (file.ends_with(".svg")) return draw::to_svg(pictures);
-  return draw::to_png(pictures);
+  std::string bytes = file.ends_with(".svg") ? draw::to_svg(pictures) : draw::to_png(pictures);
+  if (bytes.empty()) throw Refused{"--draw: found a picture that cannot be made, expected a smaller one"};
+  return bytes;
 }
 
 void check_picture_name(const std::string& file) {
   if (file.empty() || file.ends_with(".png") || file.ends_with(".svg")) return;
-  throw Refused{"--draw: found \"" + file + "\", expected a name that ends in .png or .svg"};
+  throw Refused{"--draw: found " + io::shown(file) + ", expected a name that ends in .png or .svg"};
 }
 
-/// Every file is complete on disk before anything is printed, and put in its place after.
+void expect_different_files(const std::vector<io::PendingFile>& files) {
+  for (std::size_t i = 0; i < files.size(); ++i) {
+    for (std::size_t k = 0; k < i; ++k) {
+      if (files[i].target() == files[k].target()) {
+        throw Refused{"found " + io::shown(files[i].target()) + " named twice for output, expected different files"};
+      }
+    }
+  }
+}
+
+/// Every file is complete beside its place before the first is put there, and all are there before anything is printed;
+/// what goes wrong on the way puts everything back as it was.
 void write_answer(Answer answer, const Common& common, std::string* out) {
   if (!common.draw.empty()) {
     if (answer.pictures.empty()) throw Refused{"--draw: there is nothing to draw"};
@@ -45,16 +66,18 @@ void write_answer(Answer answer, const Common& common, std::string* out) {
     if (!written) throw Refused{written.error().message()};
     answer.files.push_back(std::move(written).value());
   }
+  expect_different_files(answer.files);
   const std::string text = common.json ? answer.json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n"
-                                       : answer.terminal_picture + answer.text;
+                                       : answer.terminal_picture + io::printable(answer.text, true);
+  for (io::PendingFile& file : answer.files) {
+    if (const auto put = file.put(); !put) throw Refused{put.error().message()};
+  }
   if (out != nullptr) {
     *out += text;
   } else {
     print(text);
   }
-  for (io::PendingFile& file : answer.files) {
-    if (const auto kept = file.keep(); !kept) throw Refused{kept.error().message()};
-  }
+  for (io::PendingFile& file : answer.files) file.settle();
 }
 
 void check_command(const CLI::App& app, const std::vector<std::string>& words) {
@@ -64,17 +87,69 @@ void check_command(const CLI::App& app, const std::vector<std::string>& words) {
     if (!words.empty() && command->get_name() == words.front()) return;
     expected += (expected.empty() ? "" : ", ") + command->get_name();
   }
-  throw Refused{"found " + (words.empty() ? "no command" : "command \"" + words.front() + "\"") + ", expected one of " +
-                expected};
+  throw Refused{"found " + (words.empty() ? "no command" : "command " + io::shown(words.front())) +
+                ", expected one of " + expected};
+}
+
+/// An option given an empty value says nothing, however it is written.
+void check_empty_values(const std::vector<std::string>& words) {
+  for (std::size_t i = 0; i < words.size(); ++i) {
+    const std::size_t equals = words[i].find('=');
+    const bool option = words[i].starts_with("--");
+    if (option && equals != std::string::npos && equals + 1 == words[i].size()) {
+      throw Refused{words[i].substr(0, equals) + ": found an empty value, expected something"};
+    }
+    if (!words[i].empty()) continue;
+    const bool of_option = i > 0 && words[i - 1].starts_with("--");
+    throw Refused{(of_option ? words[i - 1] + ": found an empty value" : std::string("found an empty word")) +
+                  ", expected something"};
+  }
+}
+
+void check_flags_given_once(const CLI::App& app) {
+  for (const CLI::App* command : app.get_subcommands()) {
+    for (const CLI::Option* option : command->get_options()) {
+      const bool flag = option->get_items_expected_max() == 0;
+      if (flag && option->count() > 1) throw Refused{option->get_name() + ": found twice, expected once"};
+    }
+  }
+}
+
+/// What the parser of words has to say, in our words.
+Refused refused_by_parser(const CLI::ParseError& error) {
+  const std::string text = error.what();
+  const auto up_to = [&](const char* mark) { return text.substr(0, text.find(mark)); };
+  const std::string name = error.get_name();
+  if (name == "RequiredError") return {up_to(" is required") + ": found nothing, expected a value"};
+  if (name == "ExtrasError") {
+    const std::string found = text.substr(std::min(text.size(), text.find(": ") + 2));
+    return {"found " + io::shown(found) + ", expected only words that the command's --help names"};
+  }
+  if (name == "ArgumentMismatch") {
+    const bool several = text.find("received") != std::string::npos;
+    return {up_to(":") + (several ? ": found several values, expected one" : ": found no value, expected one")};
+  }
+  return {text};
+}
+
+extern "C" void remove_files_and_end(int signal) {
+  io::remove_unfinished_files();
+  (void)std::signal(signal, SIG_DFL);
+  (void)std::raise(signal);
+}
+
+/// A full disk and a closed pipe are told like other errors; whoever ends us leaves no unfinished files behind.
+void mind_signals() {
+  for (const int signal : {SIGPIPE, SIGXFSZ}) (void)std::signal(signal, SIG_IGN);
+  for (const int signal : {SIGINT, SIGTERM, SIGHUP}) (void)std::signal(signal, remove_files_and_end);
 }
 
 }  // namespace
 
-int run_command_line(std::vector<std::string> words, std::string* out) {
+int answer_command_line(std::vector<std::string> words, std::string* out) {
   CLI::App app{"Saunter: where a unit can go, what it costs, and why not.", "saunter"};
   app.set_version_flag("--version", std::string("saunter ") + SAUNTER_VERSION);
   app.require_subcommand(1);
-  app.failure_message([](const CLI::App*, const CLI::Error& error) { return std::string(error.what()); });
   Chosen chosen;
   add_survey(app, chosen);
   add_route(app, chosen);
@@ -93,21 +168,38 @@ int run_command_line(std::vector<std::string> words, std::string* out) {
   add_demo(app, chosen);
   try {
     check_command(app, words);
+    check_empty_values(words);
     std::reverse(words.begin(), words.end());  // the parser takes them from the back
     app.parse(words);
-    check_picture_name(chosen.common->draw);
-    Answer answer = chosen.run();
-    const int exit_code = answer.exit_code;
-    write_answer(std::move(answer), *chosen.common, out);
-    return exit_code;
+  } catch (const CLI::CallForVersion& version) {
+    print(std::string(version.what()) + "\n");
+    return exit_yes;
+  } catch (const CLI::Success&) {
+    print(app.help());
+    return exit_yes;
   } catch (const CLI::ParseError& error) {
-    if (error.get_exit_code() != 0) return refuse(error.what());
-    app.exit(error);  // help or version, asked for
-    return std::fflush(stdout) == 0 ? exit_yes : refuse("standard output: cannot be written");
+    throw refused_by_parser(error);
+  }
+  check_flags_given_once(app);
+  check_picture_name(chosen.common->draw);
+  Answer answer = chosen.run();
+  const int exit_code = answer.exit_code;
+  write_answer(std::move(answer), *chosen.common, out);
+  return exit_code;
+}
+
+int run_command_line(std::vector<std::string> words) {
+  mind_signals();
+  try {
+    return answer_command_line(std::move(words), nullptr);
   } catch (const Refused& refused) {
-    return refuse(refused.message);
+    return refuse(refused);
   } catch (const std::bad_alloc&) {
-    return refuse("not enough memory");
+    return refuse({"found not enough memory, expected a smaller map or question"});
+  } catch (const std::exception& error) {
+    return refuse({std::string("found what should not happen (") + error.what() + "), expected an answer"});
+  } catch (...) {
+    return refuse({"found what should not happen, expected an answer"});
   }
 }
 

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <chrono>
 
+#include "saunter/io/text.hpp"
 #include "saunter/search/searcher.hpp"
 #include "wary.hpp"
 
@@ -47,7 +48,7 @@ Entrant parse_entrant(const std::string& text) {
   entrant.by = parse_algorithm(text.substr(0, colon));
   if (colon == std::string::npos) return entrant;
   entrant.weight = static_cast<Length>(parse_hundredths(text.substr(colon + 1), "--by", 100, 10'000));
-  if (entrant.by != Algorithm::astar) throw Refused{"--by: found \"" + text + "\", expected a weight for astar only"};
+  if (entrant.by != Algorithm::astar) throw Refused{"--by: found " + io::shown(text) + ", expected a weight for astar only"};
   return entrant;
 }
 
@@ -115,7 +116,6 @@ Answer compare(const Compare& options) {
   auto kept = std::make_shared<Kept>();
   kept->from = parse_cell(options.from, "--from");
   kept->to = parse_cell(options.to, "--to");
-  if (options.repeat < 1) throw Refused{"--repeat: found " + std::to_string(options.repeat) + ", expected at least 1"};
   std::vector<Entrant> entrants;
   (void)parse_wariness(options.wary);
   const std::string by = !options.by.empty() ? options.by : options.wary.any() ? "astar" : "astar,dijkstra,bfs";
@@ -133,7 +133,7 @@ Answer compare(const Compare& options) {
   answer.json = {{"command", "compare"}, {"runs", Json::array()}};
   const Reason reason = best.verdict().reason;
   if (reason != Reason::found && reason < Reason::no_way) {
-    refuse_cell(answer, kept->mover->name + " finds no way", best.verdict());
+    refuse_cell(answer, kept->mover->name + " finds no way", best.verdict(), kept->picture());
     return answer;
   }
   answer.exit_code = best.found() ? exit_yes : exit_no;
@@ -201,7 +201,7 @@ void add_compare(CLI::App& app, Chosen& chosen) {
                      "searches, separated by commas; astar:1.5 has a weight (default: astar,dijkstra,bfs, or astar "
                      "beside a wary way)");
   add_wary(command, options->wary);
-  command.add_option("--repeat", options->repeat, "runs for the median time (default: 5)");
+  add_whole(command, "--repeat", options->repeat, 1, 1'000'000, "runs for the median time (default: 5)");
   command.callback([&chosen, options] { chosen = {[options] { return compare(*options); }, &options->common}; });
 }
 

@@ -1,5 +1,6 @@
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <filesystem>
 
 #include "saunter/io/files.hpp"
@@ -46,9 +47,8 @@ Answer convert(const Convert& options) {
   answer.json = {{"command", "convert"}, {"files", Json::array()}};
   for (const io::NamedFile& file : files.value()) {
     const std::string path = (out.parent_path() / file.name).string();
-    auto pending = io::PendingFile::write(path, file.bytes);
-    if (!pending) throw Refused{pending.error().message()};
-    answer.files.insert(answer.files.begin(), std::move(pending).value());
+    add_file(answer, path, file.bytes);
+    std::rotate(answer.files.begin(), answer.files.end() - 1, answer.files.end());
     answer.json["files"].push_back(path);
     answer.text += fmt::format("{}: {} bytes\n", path, file.bytes.size());
   }
@@ -61,8 +61,7 @@ void add_convert(CLI::App& app, Chosen& chosen) {
   auto options = std::make_shared<Convert>();
   CLI::App& command = *app.add_subcommand("convert", "the same scenario with its layers in other forms");
   command.footer("Example: saunter convert demo/strand.toml --terrain png --out /tmp/strand.toml");
-  command.add_option("SCENARIO", options->common.scenario, "scenario file, - for standard input")->required();
-  command.add_flag("--json", options->common.json, "print one JSON object and nothing else");
+  add_scenario(command, options->common);
   command.add_option("--out", options->out, "scenario file to write; its layers are put beside it")->required();
   command.add_option("--terrain", options->terrain, "rows (default), csv or png");
   command.add_option("--heights", options->heights, "csv (default) or png");

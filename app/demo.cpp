@@ -126,7 +126,7 @@ Answer tour(const Demo& options) {
     std::string shown = "saunter";
     for (const std::string& word : words) shown.append(" ").append(word);
     std::string printed;
-    const int code = run_command_line(words, &printed);
+    const int code = answer_command_line(words, &printed);
     if (code != stop.expected)
       throw Refused{"the demo's \"" + shown + "\" ended with exit code " + std::to_string(code)};
     answer.text += fmt::format("\n{}\n$ {}\n{}", stop.says, shown, printed);

@@ -61,12 +61,14 @@ Answer field(const FieldCommand& options) {
   }
   answer.json["unused"] = unused_json;
   if (unused.size() == kept->goals.size()) {
-    refuse_cell(answer, "no goal can be used", unused.front().verdict);
+    refuse_cell(answer, "no goal can be used", unused.front().verdict, kept->picture());
     return answer;
   }
   answer.text = fmt::format("{} gets to {} of {} from {}\n{}", kept->mover->name,
                             counted(kept->goals.size() - unused.size(), "goal", "goals"), kept->goals.size(),
                             counted(kept->field.reached_count(), "cell", "cells"), left_out);
+  answer.json["overflowed"] = kept->field.overflowed();
+  if (kept->field.overflowed()) answer.text += "some cells were left out: their cost does not fit\n";
   if (!options.csv.empty()) add_csv(answer, *kept, options.csv);
 
   draw::Picture picture = kept->picture();

@@ -37,24 +37,15 @@ void choose_footprint(const FitCommand& options, Kept& kept) {
     kept.footprint = unit->footprint;
     kept.pose.turn = unit->turn;
   } else if (options.size) {
-    const int most = tiling.shape() == Shape::triangle ? 1 : 32;
-    if (*options.size < 1 || *options.size > most) {
-      throw Refused{fmt::format("--size: found {}, expected 1 to {}", *options.size, most)};
+    if (*options.size > 1 && tiling.shape() == Shape::triangle) {
+      throw Refused{fmt::format("--size: found {}, expected 1 on triangles", *options.size)};
     }
-    std::vector<Cell> body;
-    body_cells(tiling, {0, 0}, *options.size, body);
-    std::vector<Offset> parts;
-    for (const Cell cell : body) {
-      const Axial axial = tiling.is_hex() ? tiling.to_axial(cell) : Axial{};
-      const Axial origin = tiling.is_hex() ? tiling.to_axial({0, 0}) : Axial{};
-      parts.push_back(tiling.is_hex() ? Offset{axial.q - origin.q, axial.r - origin.r} : Offset{cell.col, cell.row});
-    }
-    kept.footprint = Footprint(std::move(parts));
+    kept.footprint = Footprint::of_size(tiling, *options.size);
   } else {
     kept.footprint = parse_footprint(options.footprint, tiling);
   }
   if (options.turn) {
-    if (*options.turn < 0 || *options.turn >= full_turn(tiling)) {
+    if (*options.turn >= full_turn(tiling)) {
       throw Refused{fmt::format("--turn: found {}, expected 0 to {}", *options.turn, full_turn(tiling) - 1)};
     }
     kept.pose.turn = *options.turn;
@@ -84,9 +75,13 @@ void answer_at(Kept& kept, Answer& answer) {
   answer.text += fmt::format("{} at {}\n", fits ? "it fits" : "it does not fit", show(kept.pose.at));
   for (const FitProblem& problem : kept.problems) {
     const Json by = name_of(kept, problem);
-    answer.json["reasons"].push_back({{"why", fault_name(problem.why)}, {"at", json_cell(problem.at)}, {"by", by}});
-    answer.text += fmt::format("  {} at {}{}\n", fault_name(problem.why), show(problem.at),
-                               by.is_null() ? "" : ": " + by.get<std::string>());
+    answer.json["reasons"].push_back({{"why", fault_name(problem.why)},
+                                      {"at", json_cell(problem.at)},
+                                      {"by", by},
+                                      {"apart_from", problem.apart_from ? json_cell(*problem.apart_from) : Json()}});
+    std::string more = by.is_null() ? "" : ": " + by.get<std::string>();
+    if (problem.apart_from) more = " from " + show(*problem.apart_from);
+    answer.text += fmt::format("  {} at {}{}\n", fault_name(problem.why), show(problem.at), more);
     kept.faults.push_back(problem.at);
   }
 }
@@ -154,8 +149,8 @@ void add_fit(CLI::App& app, Chosen& chosen) {
   add_common(command, options->common);
   command.add_option("--footprint", options->footprint, "its cells: rows of x and . joined by /, hexes: \"q,r q,r\"");
   command.add_option("--unit", options->unit, "a unit of the file; where it stands now is free to it");
-  command.add_option("--size", options->size, "so many cells wide and high, hexes: all within size - 1");
-  command.add_option("--turn", options->turn, "turned clockwise, in quarters or sixths (default: as it stands, or 0)");
+  add_whole(command, "--size", options->size, 1, 32, "so many cells wide and high, hexes: all within size - 1");
+  add_whole(command, "--turn", options->turn, 0, 5, "turned clockwise, in quarters or sixths (default: as it stands, or 0)");
   command.add_flag("--mirrored", options->mirrored, "left and right exchanged");
   command.add_option("--at", options->at, "the anchor's cell: does it fit there?");
   command.add_flag("--all", options->all, "every cell at which it fits");

@@ -64,9 +64,7 @@ Answer export_layer(const LayerCommand& options) {
     answer.json["rows"] = Json::parse(io::to_json(layer))["rows"];
     return answer;
   }
-  auto pending = io::PendingFile::write(options.out, bytes_of(layer, options));
-  if (!pending) throw Refused{pending.error().message()};
-  answer.files.push_back(std::move(pending).value());
+  add_file(answer, options.out, bytes_of(layer, options));
   answer.text = fmt::format("{}: layer {} of {} x {} cells\n", options.out, options.name, scenario.map.size().cols,
                             scenario.map.size().rows);
   answer.json["file"] = options.out;
@@ -79,9 +77,8 @@ void add_layer(CLI::App& app, Chosen& chosen) {
   auto options = std::make_shared<LayerCommand>();
   CLI::App& command = *app.add_subcommand("layer", "one number per cell, for other programs");
   command.footer("Example: saunter layer demo/strand.toml clearance --mover crab --out clearance.csv");
-  command.add_option("SCENARIO", options->common.scenario, "scenario file, - for standard input")->required();
+  add_scenario(command, options->common);
   command.add_option("LAYER", options->name, "terrain, height, cost, clearance or regions")->required();
-  command.add_flag("--json", options->common.json, "print one JSON object and nothing else");
   command.add_option("--mover", options->mover, "whose costs, clearance and regions (default: the first mover)");
   command.add_option("--out", options->out, "FILE.csv, FILE.json or FILE.png (default: CSV to standard output)");
   command.add_flag("--ramp", options->ramp, "PNG in colours from pale to dark instead of 16-bit grey");

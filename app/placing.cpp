@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+
 #include "saunter/search/searcher.hpp"
 
 namespace saunter::app {
@@ -76,8 +78,8 @@ io::RuleWords parse_rule(const Placing& kept, const std::string& text) {
 
 void add_placing(CLI::App& command, PlacingWords& words) {
   command.add_option("--mover", words.mover, "ground is what this mover can enter (default: what is not blocked)");
-  command.add_option("--max-threat", words.max_threat, "on no cell above this level of danger");
-  command.add_option("--flatness", words.flatness, "at most this difference of height under it");
+  add_whole(command, "--max-threat", words.max_threat, 0, 65'535, "on no cell above this level of danger");
+  add_whole(command, "--flatness", words.flatness, 0, 65'535, "at most this difference of height under it");
   add_cells(command, "--keep-open", words.keep_open, "cells that must go on reaching each other; several");
   add_cells(command, "--rule", words.rules, io::rule_words_expected);
   command.add_option("--rules", words.rule_set, "the rules of that name in the file (a --unit minds its own anyway)");
@@ -104,6 +106,10 @@ Footprint parse_footprint(const std::string& text, Tiling tiling) {
       ++row;
     }
   }
+  const auto given_twice = [&](Offset part) { return std::count(parts.begin(), parts.end(), part) > 1; };
+  if (parts.size() <= 4096 && std::any_of(parts.begin(), parts.end(), given_twice)) {
+    throw Refused{"--footprint: found a cell given twice, expected each once"};
+  }
   if (parts.empty() || parts.size() > 4096) {
     throw Refused{"--footprint: found " + std::to_string(parts.size()) + " cells, expected 1 to 4096"};
   }
@@ -128,9 +134,6 @@ void Placing::prepare(const PlacingWords& words, const std::string& unit) {
   }
   terms.things = &occupancy;
   terms.flatness = words.flatness;
-  if (words.flatness && *words.flatness < 0) {
-    throw Refused{fmt::format("--flatness: found {}, expected at least 0", *words.flatness)};
-  }
   terms.highest = parse_level(words.max_threat);
   if (terms.highest) {
     watch = Watch(scenario, unit);

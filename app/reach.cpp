@@ -23,7 +23,6 @@ struct Kept : Ready {
 Answer reach(const Reach& options) {
   auto kept = std::make_shared<Kept>();
   kept->from = parse_cell(options.from, "--from");
-  check_edge_steps(options.range, "--range");
   FieldOptions limits;
   if (!options.budget.empty())
     limits.budget = static_cast<Cost>(parse_hundredths(options.budget, "--budget", 0, max_cost));
@@ -35,7 +34,7 @@ Answer reach(const Reach& options) {
   answer.json["cells"] = Json::array();
   answer.keep = kept;
   if (!kept->field.unused().empty()) {
-    refuse_cell(answer, kept->mover->name + " reaches nothing", kept->field.unused().front().verdict);
+    refuse_cell(answer, kept->mover->name + " reaches nothing", kept->field.unused().front().verdict, kept->picture());
     return answer;
   }
   const Size size = kept->scenario.map.size();
@@ -57,9 +56,11 @@ Answer reach(const Reach& options) {
       answer.json["in_range"].push_back(json_cell(cell));
       if (!kept->field.reached(cell)) kept->in_range.push_back(cell);
     }
-    answer.text += fmt::format("from there {} more lie within {} edge steps\n",
-                               counted(kept->in_range.size(), "cell", "cells"), *options.range);
+    answer.text += fmt::format("from there {} within {}\n",
+                               counted(kept->in_range.size(), "more cell lies", "more cells lie"),
+                               counted(static_cast<std::uint64_t>(*options.range), "edge step", "edge steps"));
   }
+  answer.json["overflowed"] = kept->field.overflowed();
   if (kept->field.overflowed()) answer.text += "some cells were left out: their cost does not fit\n";
 
   draw::Picture picture = kept->picture();
@@ -84,7 +85,7 @@ void add_reach(CLI::App& app, Chosen& chosen) {
   add_walker(command, options->walker);
   command.add_option("--from", options->from, "start cell as col,row")->required();
   command.add_option("--budget", options->budget, "movement points (default: no limit)");
-  command.add_option("--range", options->range, "then acts on cells this many edge steps away: these are told too");
+  add_whole(command, "--range", options->range, 0, most_edge_steps, "then acts on cells this many edge steps away: these are told too");
   command.callback([&chosen, options] { chosen = {[options] { return reach(*options); }, &options->common}; });
 }
 

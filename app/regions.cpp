@@ -105,9 +105,14 @@ void find_joins(const RegionsCommand& options, Kept& kept, Answer& answer) {
     kept.opens.insert(kept.opens.end(), join.opens.begin(), join.opens.end());
   }
   answer.json["apart"] = kept.plan.apart;
-  answer.text +=
-      fmt::format("{} would connect them, at a cost of {}\n", counted(kept.plan.joins.size(), "join", "joins"),
-                  to_decimal(static_cast<std::int64_t>(kept.plan.cost)));
+  if (kept.plan.joins.empty()) {
+    answer.text += kept.plan.apart.empty() ? "there is nothing to join\n" : "no join can connect them\n";
+  } else {
+    answer.text +=
+        fmt::format("{} would connect {}, at a cost of {}\n", counted(kept.plan.joins.size(), "join", "joins"),
+                    kept.plan.apart.empty() ? "them" : "what can be connected",
+                    to_decimal(static_cast<std::int64_t>(kept.plan.cost)));
+  }
   for (std::size_t i = 0; i < all.size() && i < most_told; ++i) {
     answer.text += fmt::format("  {} and {} for {}: open{}\n", all[i].from, all[i].to,
                                to_decimal(static_cast<std::int64_t>(all[i].cost)), cells_text(all[i].opens));
@@ -144,10 +149,6 @@ void find_all_chokes(Kept& kept, Answer& answer) {
 Answer regions(const RegionsCommand& options) {
   auto kept = std::make_shared<Kept>();
   if (!options.from.empty()) kept->from = parse_cell(options.from, "--from");
-  if (options.least_cells < 1) {
-    throw Refused{"--min: found " + std::to_string(options.least_cells) + ", expected at least 1"};
-  }
-  if (options.extra < 0) throw Refused{"--extra: found " + std::to_string(options.extra) + ", expected at least 0"};
   if (options.extra > 0 && !options.join) throw Refused{"--extra: found without --join, which it belongs to"};
   kept->make(options.common, options.walker);
   kept->regions.emplace(kept->costs);
@@ -207,9 +208,9 @@ void add_regions(CLI::App& app, Chosen& chosen) {
   add_common(command, options->common);
   add_walker(command, options->walker);
   command.add_option("--from", options->from, "tell what can't be reached from here, and what can't be come back from");
-  command.add_option("--min", options->least_cells, "list and join only regions of at least so many cells");
+  add_whole(command, "--min", options->least_cells, 1, 33'554'432, "list and join only regions of at least so many cells");
   command.add_flag("--join", options->join, "which cells to open so that all regions meet, at least cost");
-  command.add_option("--extra", options->extra, "so many joins more than needed, for loops");
+  add_whole(command, "--extra", options->extra, 0, 33'554'432, "so many joins more than needed, for loops");
   command.add_flag("--chokes", options->chokes, "cells whose loss would split a region");
   command.add_option("--csv", options->csv, "write the region of each cell, - where there is none");
   command.callback([&chosen, options] { chosen = {[options] { return regions(*options); }, &options->common}; });

@@ -1,6 +1,10 @@
 #include <fmt/format.h>
 
+#include <algorithm>
+#include <limits>
+
 #include "saunter/io/files.hpp"
+#include "saunter/io/text.hpp"
 #include "saunter/search/tour.hpp"
 #include "saunter/search/way.hpp"
 #include "wary.hpp"
@@ -52,6 +56,7 @@ struct Kept : Ready {
   [[nodiscard]] Cost cost() const { return toured ? tour.cost : route.cost(); }
   [[nodiscard]] std::size_t steps() const { return cells().empty() ? 0 : cells().size() - 1; }
   [[nodiscard]] std::uint64_t expanded() const { return toured ? tour.expanded : route.expanded(); }
+  [[nodiscard]] Algorithm algorithm() const { return toured ? tour.algorithm : route.algorithm(); }
   [[nodiscard]] Cell start() const { return cells().empty() ? from.front() : cells().front(); }
 };
 
@@ -69,7 +74,6 @@ RouteOptions search_options(const RouteCommand& options, Kept& kept) {
     search.budget = static_cast<Cost>(parse_hundredths(options.budget, "--budget", 0, max_cost));
   }
   if (options.limit) {
-    if (*options.limit == 0) throw Refused{"--limit: found 0, expected at least 1"};
     search.limit = *options.limit;
   }
   if (!options.weight.empty()) {
@@ -89,20 +93,26 @@ RouteOptions search_options(const RouteCommand& options, Kept& kept) {
   if (!options.heading.empty() && options.turn_cost.empty()) {
     throw Refused{"--heading: found without --turn-cost, which it belongs to"};
   }
-  check_edge_steps(options.within, "--within");
   if (!options.order.empty()) {
     if (options.order != "given" && options.order != "best") {
-      throw Refused{"--order: found \"" + options.order + "\", expected given or best"};
+      throw Refused{"--order: found " + io::shown(options.order) + ", expected given or best"};
     }
     refuse_together(options.beside || options.within || options.or_nearest, "--order",
                     "--beside, --within or --or-nearest");
     refuse_together(options.from.size() > 1, "--order", "several --from");
     refuse_together(options.order == "best" && !options.trace.empty(), "--trace", "--order best");
+    if (options.order == "best" && options.to.size() > most_goals_proven) {
+      throw Refused{fmt::format("--order best: found {} goals, expected at most {}", options.to.size(), most_goals_proven)};
+    }
   }
   for (const std::string& cell : options.from) kept.from.push_back(parse_cell(cell, "--from"));
   for (const std::string& cell : options.to) kept.to.push_back(parse_cell(cell, "--to"));
   for (const std::string& cell : options.avoid) kept.avoided.push_back(parse_cell(cell, "--avoid"));
   for (const Cell cell : kept.avoided) kept.changes.push_back({cell, blocked});
+  for (const std::string& cell : options.allow) {
+    if (std::find(kept.avoided.begin(), kept.avoided.end(), parse_cell(cell, "--allow")) == kept.avoided.end()) continue;
+    throw Refused{"--allow: found cell " + cell + ", which --avoid names too; expected different cells"};
+  }
   for (const std::string& cell : options.allow) kept.changes.push_back({parse_cell(cell, "--allow"), 1_steps});
   search.changes = kept.changes;
   return search;
@@ -129,7 +139,7 @@ void finish_options(const RouteCommand& options, const Kept& kept, RouteOptions&
     if (name == options.heading) search.heading = d;
     names += (names.empty() ? "" : ", ") + name;
   }
-  if (!search.heading) throw Refused{"--heading: found \"" + options.heading + "\", expected one of " + names};
+  if (!search.heading) throw Refused{"--heading: found " + io::shown(options.heading) + ", expected one of " + names};
 }
 
 void ask(const RouteCommand& options, Kept& kept, const RouteOptions& search) {
@@ -165,7 +175,7 @@ void find_waypoints(Kept& kept) {
 }
 
 std::string search_name(const RouteCommand& options, const Kept& kept) {
-  std::string name(kept.toured ? options.by : std::string(algorithm_name(kept.route.algorithm())));
+  std::string name(algorithm_name(kept.algorithm()));
   if (!options.weight.empty()) name += ", weight " + options.weight;
   return name;
 }
@@ -192,6 +202,9 @@ std::string sentence(const RouteCommand& options, const Kept& kept) {
       for (const std::size_t goal : kept.tour.order) text += " " + show(kept.to[goal]);
       text += kept.tour.best_proven ? "\n" : " (a good order; with so many goals not proven the best)\n";
     }
+    if (options.natural && !kept.toured && !kept.route.natural()) {
+      text += "the limit was used up before all ways of this cost were looked at: there may be a more natural one\n";
+    }
     if (!kept.scenario.threats.empty()) text += exposure_text(kept.measure) + "\n";
     if (options.straighten) text += "way points: " + shown_list(kept.waypoints) + "\n";
     return text;
@@ -210,7 +223,7 @@ Json answer_json(const RouteCommand& options, const Kept& kept) {
   const bool way = !kept.cells().empty();
   Json json = {{"command", "route"},
                {"found", found},
-               {"algorithm", kept.toured ? options.by : std::string(algorithm_name(kept.route.algorithm()))},
+               {"algorithm", algorithm_name(kept.algorithm())},
                {"cost", way ? json_cost(kept.cost()) : Json()},
                {"steps", way ? Json(kept.steps()) : Json()},
                {"expanded", kept.expanded()},
@@ -222,6 +235,7 @@ Json answer_json(const RouteCommand& options, const Kept& kept) {
                                                                  : Json()},
                {"weighed", nullptr},
                {"waypoints", way && options.straighten ? json_cells(kept.waypoints) : Json()}};
+  if (options.natural) json["natural"] = found ? Json(kept.toured || kept.route.natural()) : Json();
   if (options.or_nearest)
     json["remaining"] = way ? json_cost(static_cast<std::int64_t>(kept.route.remaining())) : Json();
   if (kept.toured) {
@@ -292,7 +306,6 @@ Answer wary_way(const RouteCommand& options) {
                         options.front,
                         {},
                         options.limit};
-  if (options.limit && *options.limit == 0) throw Refused{"--limit: found 0, expected at least 1"};
   if (!options.budget.empty()) {
     question.budget = static_cast<Cost>(parse_hundredths(options.budget, "--budget", 0, max_cost));
   }
@@ -343,10 +356,10 @@ void add_route(CLI::App& app, Chosen& chosen) {
   command.add_option("--weight", options->weight,
                      "trust the estimate so many times as much: the way costs at most that many times the least");
   command.add_option("--budget", options->budget, "give up beyond this cost");
-  command.add_option("--limit", options->limit, "check at most this many cells");
+  add_whole(command, "--limit", options->limit, 1, std::numeric_limits<std::int64_t>::max(), "check at most this many cells");
   command.add_option("--order", options->order, "visit every --to: in the order given, or in the best one");
   command.add_flag("--beside", options->beside, "arrive next to the goal, which may be blocked");
-  command.add_option("--within", options->within, "arrive at most so many edge steps from the goal");
+  add_whole(command, "--within", options->within, 0, most_edge_steps, "arrive at most so many edge steps from the goal");
   command.add_flag("--or-nearest", options->or_nearest, "without a way: the way to the nearest cell there is one to");
   add_cells(command, "--avoid", options->avoid, "a cell to keep out of, for this question only");
   add_cells(command, "--allow", options->allow, "a cell to enter at cost 1, for this question only");

@@ -39,15 +39,11 @@ ScatterThing parse_thing(const std::string& text, Tiling tiling) {
 Answer scatter_things(const ScatterCommand& options) {
   auto kept = std::make_shared<Kept>();
   ScatterOptions asked{.turned = options.turned, .mirrored = options.mirrored, .seed = options.seed};
-  if (options.count < 0 || options.count > 1'000'000) {
-    throw Refused{fmt::format("--count: found {}, expected 0 to 1000000", options.count)};
-  }
   asked.most = static_cast<std::size_t>(options.count);
   if (!options.chance.empty()) {
     // Hundredths of a per cent are ten-thousandths.
     asked.chance = static_cast<std::uint32_t>(parse_hundredths(options.chance, "--chance", 0, 10'000));
   }
-  check_edge_steps(options.spacing, "--spacing");
   asked.spacing = options.spacing;
   kept->scenario = load(options.common);
   const Map& map = kept->scenario.map;
@@ -105,12 +101,13 @@ void add_scatter(CLI::App& app, Chosen& chosen) {
   add_common(command, options->common);
   add_cells(command, "--footprint", options->footprints, "a thing, as in fit; several, with a weight: xx*3")
       ->required();
-  command.add_option("--count", options->count, "so many at the most (default: 10)");
+  add_whole(command, "--count", options->count, 0, 1'000'000, "so many at the most (default: 10)");
   command.add_option("--chance", options->chance, "that a cell is tried at all, in per cent (default: 100)");
-  command.add_option("--spacing", options->spacing, "edge steps that lie free between two of them (default: 0)");
+  add_whole(command, "--spacing", options->spacing, 0, most_edge_steps, "edge steps that lie free between two of them (default: 0)");
   command.add_flag("--turned", options->turned, "by any turn");
   command.add_flag("--mirrored", options->mirrored, "or not, as chance has it");
-  command.add_option("--seed", options->seed, "the same seed puts the same things down everywhere (default: 1)");
+  command.add_option_function<std::string>(
+      "--seed", [options](const std::string& text) { options->seed = parse_seed(text, "--seed"); }, "the same seed puts the same things down everywhere (default: 1)");
   add_placing(command, options->placing);
   command.callback([&chosen, options] { chosen = {[options] { return scatter_things(*options); }, &options->common}; });
 }

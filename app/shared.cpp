@@ -4,24 +4,44 @@
 #include <sys/ioctl.h>
 #include <unistd.h>
 
+#include <charconv>
 #include <cstdlib>
+#include <filesystem>
 
 #include "saunter/draw/terminal.hpp"
 #include "saunter/io/rule.hpp"
+#include "saunter/io/text.hpp"
 #include "saunter/io/way.hpp"
 
 namespace saunter::app {
 
-void add_common(CLI::App& command, Common& common) {
+void add_scenario(CLI::App& command, Common& common) {
   command.add_option("SCENARIO", common.scenario, "scenario file, - for standard input")->required();
   command.add_flag("--json", common.json, "print one JSON object and nothing else");
+  command.add_flag("--all-errors", common.all_errors, "tell everything that is wrong with the scenario, a line each");
+}
+
+void add_common(CLI::App& command, Common& common) {
+  add_scenario(command, common);
   command.add_option("--draw", common.draw, "write a picture: FILE.png or FILE.svg");
 }
 
 io::Scenario load(const Common& common) {
-  io::Result<io::Scenario> scenario = io::read_scenario(common.scenario);
-  if (!scenario) throw Refused{scenario.error().message()};
-  return std::move(scenario).value();
+  // Standard input can be read once only.
+  const io::Result<std::string> text = io::read_file(common.scenario);
+  if (!text) throw Refused{text.error().message()};
+  const bool from_input = common.scenario == "-";
+  const std::string name = from_input ? "<stdin>" : common.scenario;
+  const std::string folder = from_input ? "" : std::filesystem::path(common.scenario).parent_path().string();
+  io::Result<io::Scenario> scenario = io::parse_scenario(text.value(), name, folder);
+  if (scenario) return std::move(scenario).value();
+  if (!common.all_errors) throw Refused{scenario.error().message()};
+  constexpr std::size_t most_told = 100;
+  const std::vector<io::Error> errors = io::scenario_errors(text.value(), name, folder);
+  Refused refused{errors.empty() ? scenario.error().message() : errors.front().message()};
+  for (std::size_t i = 1; i < errors.size() && i < most_told; ++i) refused.more.push_back(errors[i].message());
+  if (errors.size() > most_told) refused.more.push_back("and " + std::to_string(errors.size() - most_told) + " more");
+  throw refused;
 }
 
 const Mover& choose_mover(const io::Scenario& scenario, const std::string& name) {
@@ -29,12 +49,12 @@ const Mover& choose_mover(const io::Scenario& scenario, const std::string& name)
   if (scenario.movers.empty()) throw Refused{"found no mover in the scenario, expected a [mover.name]"};
   std::string names;
   for (const Mover& mover : scenario.movers) names += (names.empty() ? "" : ", ") + mover.name;
-  throw Refused{"--mover: found \"" + name + "\", expected one of " + names};
+  throw Refused{"--mover: found " + io::shown(name) + ", expected one of " + names};
 }
 
 void check_unit(const io::Scenario& scenario, const std::string& as_unit) {
   if (as_unit.empty() || scenario.find_unit(as_unit) != nullptr) return;
-  throw Refused{"--as: found \"" + as_unit + "\", expected the name of a [[unit]]"};
+  throw Refused{"--as: found " + io::shown(as_unit) + ", expected the name of a [[unit]]"};
 }
 
 CostGrid bake_for(const io::Scenario& scenario, const Mover& mover, const std::string& as_unit) {
@@ -57,14 +77,26 @@ CLI::Option* add_cells(CLI::App& command, const std::string& name, std::vector<s
 }
 
 void add_file(Answer& answer, const std::string& file, const std::string& bytes) {
+  if (bytes.empty()) throw Refused{io::shown(file) + ": found nothing that could be made, expected a smaller map"};
   auto pending = io::PendingFile::write(file, bytes);
   if (!pending) throw Refused{pending.error().message()};
   answer.files.push_back(std::move(pending).value());
 }
 
-void check_edge_steps(const std::optional<int>& steps, const std::string& option) {
-  if (!steps || (*steps >= 0 && *steps <= 1000)) return;
-  throw Refused{option + ": found " + std::to_string(*steps) + ", expected 0 to 1000"};
+std::int64_t parse_whole(const std::string& text, const std::string& option, std::int64_t least, std::int64_t most) {
+  std::int64_t value = 0;
+  const char* const end = text.data() + text.size();
+  const auto read = std::from_chars(text.data(), end, value);
+  if (read.ec == std::errc{} && read.ptr == end && value >= least && value <= most) return value;
+  throw Refused{fmt::format("{}: found {}, expected a whole number from {} to {}", option, io::shown(text), least, most)};
+}
+
+std::uint64_t parse_seed(const std::string& text, const std::string& option) {
+  std::uint64_t value = 0;
+  const char* const end = text.data() + text.size();
+  const auto read = std::from_chars(text.data(), end, value);
+  if (read.ec == std::errc{} && read.ptr == end) return value;
+  throw Refused{option + ": found " + io::shown(text) + ", expected a whole number from 0 to 18446744073709551615"};
 }
 
 Watch::Watch(const io::Scenario& scenario, const std::string& as_unit)
@@ -77,9 +109,7 @@ Levels Watch::levels_for(const Mover& mover) const {
 }
 
 std::optional<std::uint16_t> parse_level(const std::optional<std::int64_t>& level) {
-  if (!level) return std::nullopt;
-  if (*level >= 0 && *level <= 65'535) return static_cast<std::uint16_t>(*level);
-  throw Refused{fmt::format("--max-threat: found {}, expected 0 to 65535", *level)};
+  return level ? std::optional(static_cast<std::uint16_t>(*level)) : std::nullopt;
 }
 
 Cell parse_cell_on(const Map& map, const std::string& text, const std::string& option) {
@@ -91,6 +121,10 @@ Cell parse_cell_on(const Map& map, const std::string& text, const std::string& o
 
 void Ready::make(const Common& common, const Walker& walker) {
   scenario = load(common);
+  make_for(walker);
+}
+
+void Ready::make_for(const Walker& walker) {
   mover = &choose_mover(scenario, walker.mover);
   costs = bake_for(scenario, *mover, walker.as_unit);
   things = things_of(scenario);
@@ -106,14 +140,14 @@ draw::Picture Ready::picture() const {
 Cell parse_cell(const std::string& text, const std::string& option) {
   Cell cell;
   if (io::parse_cell(text, cell)) return cell;
-  throw Refused{option + ": found \"" + text + "\", expected a cell as col,row"};
+  throw Refused{option + ": found " + io::shown(text) + ", expected a cell as col,row"};
 }
 
 std::int64_t parse_hundredths(const std::string& text, const std::string& option, std::int64_t least,
                               std::int64_t most) {
   const std::optional<std::int64_t> value = io::parse_hundredths(text);
   if (value && *value >= least && *value <= most) return *value;
-  throw Refused{option + ": found \"" + text + "\", expected " + to_decimal(least) + " to " + to_decimal(most) +
+  throw Refused{option + ": found " + io::shown(text) + ", expected " + to_decimal(least) + " to " + to_decimal(most) +
                 " with at most two decimals"};
 }
 
@@ -124,7 +158,7 @@ Algorithm parse_algorithm(const std::string& name) {
     if (name == algorithm_name(algorithm)) return algorithm;
     names.append(names.empty() ? "" : ", ").append(algorithm_name(algorithm));
   }
-  throw Refused{"--by: found \"" + name + "\", expected one of " + names};
+  throw Refused{"--by: found " + io::shown(name) + ", expected one of " + names};
 }
 
 std::vector<std::string> split(const std::string& text, char at) {
@@ -164,8 +198,14 @@ std::string tiling_name(Tiling tiling) {
   return "hex";
 }
 
-void refuse_cell(Answer& answer, const std::string& who, const Verdict& verdict) {
+void refuse_cell(Answer& answer, const std::string& who, const Verdict& verdict, draw::Picture picture) {
   answer.exit_code = exit_no;
+  picture.facts.emplace_back("answer", to_string(verdict));
+  // The picture points at what the answer keeps alive.
+  const auto at = std::make_shared<std::pair<std::shared_ptr<void>, Cell>>(answer.keep, verdict.at);
+  answer.keep = at;
+  picture.mark = &at->second;
+  answer.pictures = {std::move(picture)};
   answer.json["reason"] = reason_name(verdict.reason);
   answer.json["at"] = json_cell(verdict.at);
   answer.text = who + ": " + to_string(verdict) + "\n";

@@ -42,8 +42,29 @@ io::Layer filled(Size size, ValueAt&& value_at) {
 /// Zero means "none" in the layers that count from one.
 inline std::int64_t none_for_zero(std::int64_t value) { return value == 0 ? io::Layer::none : value; }
 
-/// Refuses a number of edge steps that is negative or beyond what anyone means, naming the option.
-void check_edge_steps(const std::optional<int>& steps, const std::string& option);
+/// A whole number in decimal digits, perhaps with a minus; refuses anything else, naming the option.
+[[nodiscard]] std::int64_t parse_whole(const std::string& text, const std::string& option, std::int64_t least,
+                                       std::int64_t most);
+/// A seed: 0 to 2^64 - 1.
+[[nodiscard]] std::uint64_t parse_seed(const std::string& text, const std::string& option);
+/// An option that takes a whole number from `least` to `most`.
+template <typename Number>
+CLI::Option* add_whole(CLI::App& command, const std::string& name, Number& number, std::int64_t least, std::int64_t most,
+                       const std::string& help) {
+  return command.add_option_function<std::string>(
+      name,
+      [&number, name, least, most](const std::string& text) {
+        const std::int64_t value = parse_whole(text, name, least, most);
+        if constexpr (std::is_arithmetic_v<Number>) {
+          number = static_cast<Number>(value);
+        } else {
+          number = static_cast<typename Number::value_type>(value);
+        }
+      },
+      help);
+}
+/// Edge steps beyond these nobody means.
+inline constexpr std::int64_t most_edge_steps = 1000;
 
 /// A scenario made ready for questions about one mover. Stays where it is: the mover and pictures point into it.
 struct Ready {
@@ -58,6 +79,8 @@ struct Ready {
   Ready& operator=(const Ready&) = delete;
 
   void make(const Common& common, const Walker& walker);
+  /// The same for a scenario that is there already.
+  void make_for(const Walker& walker);
   /// The map with what the mover cannot enter hatched and everything that stands on it.
   [[nodiscard]] draw::Picture picture() const;
 };
@@ -80,7 +103,7 @@ struct Watch {
 /// "12.5" in hundredths; refuses anything else, naming the option.
 [[nodiscard]] std::int64_t parse_hundredths(const std::string& text, const std::string& option, std::int64_t least,
                                             std::int64_t most);
-/// The number of --max-threat, if it was given; refuses what is no level.
+/// The number of --max-threat, if it was given.
 [[nodiscard]] std::optional<std::uint16_t> parse_level(const std::optional<std::int64_t>& level);
 /// "astar" and so on; refuses anything else, naming --by.
 [[nodiscard]] Algorithm parse_algorithm(const std::string& name);
@@ -99,8 +122,8 @@ inline Json json_sum(std::uint64_t hundredths) { return json_cost(static_cast<st
 [[nodiscard]] Cell parse_cell_on(const Map& map, const std::string& text, const std::string& option);
 [[nodiscard]] std::string tiling_name(Tiling tiling);
 
-/// An answer that says no because a cell can't be used: exit code 1, `reason` and `at`.
-void refuse_cell(Answer& answer, const std::string& who, const Verdict& verdict);
+/// An answer that says no because a cell can't be used: exit code 1, `reason` and `at`, and the map with the cell marked.
+void refuse_cell(Answer& answer, const std::string& who, const Verdict& verdict, draw::Picture picture);
 
 /// The things a picture of the scenario shows.
 [[nodiscard]] std::vector<draw::Thing> things_of(const io::Scenario& scenario);

@@ -179,6 +179,21 @@ Answer survey(const Survey& options) {
             ? fmt::format(", facing {}, {} degrees", side_name(map.tiling(), *threat.source.facing), threat.source.arc)
             : "");
   }
+  answer.json["spots"] = Json::array();
+  if (!scenario.spots.empty()) text += "spots\n";
+  for (const io::Spot& spot : scenario.spots) {
+    answer.json["spots"].push_back({{"name", spot.name}, {"at", json_cell(spot.at)}});
+    text += fmt::format("  {:<14} at {}\n", spot.name, show(spot.at));
+  }
+  answer.json["patrols"] = Json::array();
+  if (!scenario.patrols.empty()) text += "patrols\n";
+  for (const io::Patrol& patrol : scenario.patrols) {
+    const std::string& mover = scenario.find_mover(patrol.mover)->name;
+    answer.json["patrols"].push_back(
+        {{"name", patrol.name}, {"mover", mover}, {"cells", json_cells(patrol.cells)}, {"loop", patrol.loop}});
+    text += fmt::format("  {:<14} by {}, {}{}\n", patrol.name, mover, counted(patrol.cells.size(), "cell", "cells"),
+                        patrol.loop ? ", round and round" : "");
+  }
   answer.json["notes"] = notes;
   for (const std::string& note : notes) text += "note: " + note + "\n";
 

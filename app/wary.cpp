@@ -22,18 +22,6 @@ struct Kept : Ready {
 
 constexpr std::size_t most_told = 12;
 
-/// Of the front the way that weighs least, or the cheapest.
-std::size_t chosen_way(const Front& front, const Wariness& care, bool weigh) {
-  std::size_t best = 0;
-  const auto weight = [&](const TradeOff& way) {
-    return static_cast<double>(way.cost) + static_cast<double>(way.exposure) * care.wary / 100.0;
-  };
-  for (std::size_t i = 1; weigh && i < front.ways.size(); ++i) {
-    if (weight(front.ways[i]) < weight(front.ways[best])) best = i;
-  }
-  return best;
-}
-
 double percent_more(std::uint64_t value, std::uint64_t base) {
   return base == 0 ? 0 : 100.0 * static_cast<double>(value) / static_cast<double>(base) - 100;
 }
@@ -86,7 +74,9 @@ void ask(Kept& kept, const WaryQuestion& question, const Wariness& care, Answer&
   kept.front = find_front(kept.costs, kept.levels, kept.from, kept.to, options);
   kept.verdict = kept.front.verdict;
   kept.expanded = kept.front.labels;
-  const std::size_t chosen = chosen_way(kept.front, care, !question.words.wary.empty());
+  // The way that weighs least, or the cheapest.
+  const bool weigh = !question.words.wary.empty();
+  const std::size_t chosen = weigh ? least_weighed(kept.front, kept.costs, kept.levels, care) : 0;
   if (!kept.front.ways.empty()) {
     kept.cells = kept.front.ways[chosen].cells;
     kept.measure = exposure_of(kept.costs, kept.levels, kept.cells, care);
@@ -128,7 +118,7 @@ void add_wary(CLI::App& command, WaryWords& words) {
   command.add_option("--wary", words.wary,
                      "what one level of danger weighs, in steps: a cell of entry cost e and level v counts e + W x v");
   command.add_option("--linger", words.linger, "how much more each exposed step in a row weighs than the one before");
-  command.add_option("--max-threat", words.max_threat, "enter no cell above this level");
+  add_whole(command, "--max-threat", words.max_threat, 0, 65'535, "enter no cell above this level");
 }
 
 Wariness parse_wariness(const WaryWords& words) {

@@ -11,10 +11,15 @@ target_compile_options(saunter_settings INTERFACE
 # saunter_library(NAME room-or-target, SOURCES ..., HEADERS ...): target saunter_NAME, alias saunter::NAME.
 function(saunter_library name)
   cmake_parse_arguments(ARG "" "" "SOURCES;HEADERS" ${ARGN})
-  add_library(saunter_${name} STATIC ${ARG_SOURCES})
+  add_library(saunter_${name} ${ARG_SOURCES})  # static, or shared where BUILD_SHARED_LIBS says so
   add_library(saunter::${name} ALIAS saunter_${name})
   set_target_properties(saunter_${name} PROPERTIES
-    EXPORT_NAME ${name} VERIFY_INTERFACE_HEADER_SETS ON POSITION_INDEPENDENT_CODE ON CXX_EXTENSIONS OFF)
+    EXPORT_NAME ${name} VERIFY_INTERFACE_HEADER_SETS ON POSITION_INDEPENDENT_CODE ON CXX_EXTENSIONS OFF
+    CXX_VISIBILITY_PRESET hidden VISIBILITY_INLINES_HIDDEN ON
+    VERSION ${PROJECT_VERSION} SOVERSION ${PROJECT_VERSION_MAJOR}.${PROJECT_VERSION_MINOR})
+  if(SAUNTER_CHECKED)
+    target_compile_definitions(saunter_${name} PUBLIC SAUNTER_CHECKED)
+  endif()
   target_compile_features(saunter_${name} PUBLIC cxx_std_20)
   target_sources(saunter_${name} PUBLIC FILE_SET HEADERS BASE_DIRS include FILES ${ARG_HEADERS})
   # BUILD_INTERFACE: the settings are ours, users of an installed library never see them.

@@ -39,7 +39,7 @@ constexpr std::size_t largest_baked = 4096;
     std::filesystem::create_directories(path);
     return path.string();
   }();
-  (void)io::write_file(folder + "/" + name, bytes);
+  (void)io::write_file(folder + "/" + name, std::string(bytes));
   const std::string text =
       std::string("saunter = 1\n[map]\ntiling = 'square'\n") + key + " = '" + name +
       "'\n[terrain.a]\nglyph = 'a'\ncolor = '#000000'\n[terrain.b]\nglyph = 'b'\ncolor = '#ffffff'\n";

@@ -155,12 +155,16 @@ void Canvas::pixels(int x, int y, Size size, std::span<const Rgb> pixels) {
 }
 
 std::string Canvas::finish() {
+  // What went wrong anywhere stays with the context or the surface; half a picture is none.
+  bool well = cairo_status(context_.get()) == CAIRO_STATUS_SUCCESS;
   context_.reset();
   if (kind_ == Kind::png) {
-    cairo_surface_write_to_png_stream(surface_.get(), append, &bytes_);
+    well = cairo_surface_write_to_png_stream(surface_.get(), append, &bytes_) == CAIRO_STATUS_SUCCESS && well;
   } else {
     cairo_surface_finish(surface_.get());
   }
+  well = well && cairo_surface_status(surface_.get()) == CAIRO_STATUS_SUCCESS;
+  if (!well) bytes_.clear();
   surface_.reset();
   return std::move(bytes_);
 }

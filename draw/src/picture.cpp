@@ -105,6 +105,10 @@ class Painter {
       }
     }
     if (picture_.threat != nullptr) highest_level_ = picture_.threat->highest();
+    covered_ = BitGrid(map_.size());
+    for (const Thing& thing : picture_.things) {
+      for (const Cell cell : thing.cells) covered_.set(cell, picture_.layers.units);
+    }
     visit_order_ = Grid<std::uint32_t>(picture_.visits.empty() ? Size{} : map_.size());
     for (std::size_t i = 0; i < picture_.visits.size(); ++i) {
       std::uint32_t& order = visit_order_[picture_.visits[i].cell];  // the first of several visits
@@ -365,11 +369,7 @@ class Painter {
     }
   }
 
-  [[nodiscard]] bool covered(Cell cell) const {
-    return picture_.layers.units && std::any_of(picture_.things.begin(), picture_.things.end(), [&](const Thing& t) {
-             return std::find(t.cells.begin(), t.cells.end(), cell) != t.cells.end();
-           });
-  }
+  [[nodiscard]] bool covered(Cell cell) const { return covered_.test(cell); }
 
   void number(Cell cell, const std::string& text, double size, Rgb ink, double dx = 0, double dy = 0,
               bool bold = false) {
@@ -736,6 +736,7 @@ class Painter {
   const Layout layout_;
   const Frame& frame_;
   Canvas& canvas_;
+  BitGrid covered_;                  // by units, where they are drawn
   Grid<std::uint32_t> visit_order_;  // 0 = not visited
   EntryCost dearest_ = 0;
   Cost most_reached_ = 0;
@@ -747,6 +748,8 @@ class Painter {
 };
 
 std::string paint(std::span<const Picture> panels, Canvas::Kind kind) {
+  const auto empty = [](const Picture& panel) { return panel.map == nullptr || panel.map->size().cell_count() == 0; };
+  if (panels.empty() || std::any_of(panels.begin(), panels.end(), empty)) return {};
   if (panels.size() == 1) {
     const Layout where = layout(panels.front());
     Canvas canvas(kind, where.width, where.height);

@@ -1,5 +1,7 @@
 #include "saunter/draw/terminal.hpp"
 
+#include <utf8proc.h>
+
 #include "ramp.hpp"
 #include "saunter/ground/glyph.hpp"
 
@@ -35,12 +37,9 @@ class Screen {
     for (const Cell& fault : picture.faults) mark(&fault, U'!', goal_color);
     for (const Watcher& watcher : picture.watchers) mark(&watcher.source.at, U'@', watcher_color);
     for (const Thing& thing : picture.things) {
-      for (const Cell cell : thing.cells) looks_[cell] = {U'U', unit_color, white, true};
+      for (const Cell& cell : thing.cells) mark(&cell, U'U', unit_color);
     }
-    for (const Cell cell : picture.path) {
-      Look& look = looks_[cell];
-      look = {U'*', night, white, true};
-    }
+    for (const Cell& cell : picture.path) mark(&cell, U'*', night);
     for (const Cell& cell : picture.avoided) mark(&cell, U'x', night);
     for (const Cell& cell : picture.chokes) mark(&cell, U'+', night);
     for (const Cell& cell : picture.opens) mark(&cell, U'O', goal_color);
@@ -142,8 +141,11 @@ class Screen {
       };
       out += "\x1b[48;2;" + channel(look.ground) + ";38;2;" + channel(look.ink) + (look.strong ? ";1m" : "m");
     }
-    append_glyph(out, with_glyph ? look.glyph : U' ');
-    out += color_ ? " \x1b[0m" : " ";
+    // A wide glyph takes both columns of its cell; one that takes none would move what comes after it.
+    const int columns = with_glyph ? utf8proc_charwidth(static_cast<utf8proc_int32_t>(look.glyph)) : 1;
+    append_glyph(out, !with_glyph ? U' ' : columns < 1 ? U'?' : look.glyph);
+    if (columns < 2) out += ' ';
+    if (color_) out += "\x1b[0m";
   }
 
   const Picture& picture_;

@@ -7,6 +7,8 @@
 #include <limits>
 #include <sstream>
 
+#include "saunter/io/text.hpp"
+
 namespace saunter::io {
 namespace {
 
@@ -27,8 +29,7 @@ std::string describe(const toml::node& node) {
   if (node.is_table()) return "a table";
   if (node.is_array()) return "a list of " + std::to_string(node.as_array()->size());
   if (const auto* text = node.as_string()) {
-    constexpr std::size_t longest = 40;
-    return text->get().size() <= longest ? "\"" + text->get() + "\"" : "\"" + text->get().substr(0, longest) + "...\"";
+    return shown(text->get());
   }
   if (const auto* number = node.as_floating_point()) {  // as short as it can be told: 1.005, nan
     std::array<char, 32> shown;
@@ -61,15 +62,20 @@ std::optional<std::int64_t> hundredths_of(const toml::node& node) {
 Fields::Fields(const Source& source, const toml::table& table, std::string where,
                std::initializer_list<std::string_view> keys)
     : source_(source), table_(table), where_(std::move(where)) {
-  const toml::key* first_unknown = nullptr;
+  std::vector<const toml::key*> unknown;
   for (auto&& [key, node] : table) {
     const bool known = std::find(keys.begin(), keys.end(), key.str()) != keys.end();
-    const auto before = [](const toml::key& a, const toml::key& b) { return a.source().begin < b.source().begin; };
-    if (!known && (first_unknown == nullptr || before(key, *first_unknown))) first_unknown = &key;
+    const bool callers_own = key.str().starts_with("x-") && (node.is_table() || node.is_array_of_tables());
+    if (!known && !callers_own) unknown.push_back(&key);
   }
-  if (first_unknown == nullptr) return;
-  source.fail(first_unknown->source().begin, "unknown key \"" + std::string(first_unknown->str()) + "\" in " + where_,
-              joined(keys));
+  std::sort(unknown.begin(), unknown.end(), [](const toml::key* a, const toml::key* b) {
+    return a->source().begin < b->source().begin;
+  });
+  for (const toml::key* key : unknown) {
+    source.attempt([&] {
+      source.fail(key->source().begin, "unknown key " + shown(key->str()) + " in " + where_, joined(keys));
+    });
+  }
 }
 
 const toml::node& Fields::require(std::string_view key, std::string_view expected) const {

@@ -22,16 +22,34 @@ struct ReadFailure {
   Error error;
 };
 
-/// The file being read, as errors name it.
+/// The file being read, as errors name it. Stops at the first error, or gathers them all.
 struct Source {
   std::string name;
+  std::vector<Error>* all = nullptr;  ///< where errors are gathered; null: the first one is thrown
 
+  /// Something is wrong, and what depends on it can't be read.
   [[noreturn]] void fail(toml::source_position at, std::string found, std::string expected) const {
     throw ReadFailure{
         {name, static_cast<int>(at.line), static_cast<int>(at.column), std::move(found), std::move(expected)}};
   }
   [[noreturn]] void fail(const toml::node& at, std::string found, std::string expected) const {
     fail(at.source().begin, std::move(found), std::move(expected));
+  }
+  /// Reads something; where errors are gathered, one in it does not keep the rest from being read.
+  /// @return whether it went well
+  template <typename Read>
+  bool attempt(Read&& read) const {
+    if (all == nullptr) {
+      read();
+      return true;
+    }
+    try {
+      read();
+      return true;
+    } catch (const ReadFailure& failure) {
+      all->push_back(failure.error);
+      return false;
+    }
   }
 };
 
@@ -41,7 +59,8 @@ std::string describe(const toml::node& node);
 /// A whole number of hundredths, or nothing when the node is no number, not finite or has more than two decimals.
 std::optional<std::int64_t> hundredths_of(const toml::node& node);
 
-/// The keys of one table. Its constructor refuses any key that is not in the list.
+/// The keys of one table. Its constructor refuses any key that is not in the list; tables whose name begins with `x-` are
+/// the caller's own.
 class Fields {
  public:
   Fields(const Source& source, const toml::table& table, std::string where,

@@ -1,86 +1,254 @@
 #include "saunter/io/files.hpp"
 
+#include <fcntl.h>
+#include <poll.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
+#include <array>
+#include <atomic>
 #include <cerrno>
 #include <cstdio>
+#include <cstring>
 #include <filesystem>
-#include <memory>
 #include <system_error>
+#include <utility>
 
 namespace saunter::io {
 namespace {
 
-struct CloseFile {
-  void operator()(std::FILE* file) const { std::fclose(file); }
-};
-using File = std::unique_ptr<std::FILE, CloseFile>;
-
+constexpr const char* readable = "a file that can be read";
 constexpr const char* writable = "a file that can be written";
 
-Error system_error(const std::string& file, const std::string& expected) {
-  return {file, 0, 0, std::generic_category().message(errno), expected};
+Error error_at(const std::string& file, std::string found, const char* expected) {
+  return {file, 0, 0, std::move(found), expected};
+}
+Error system_error(const std::string& file, const char* expected) {
+  return error_at(file, std::generic_category().message(errno), expected);
+}
+
+/// An open file that is closed again.
+class Descriptor {
+ public:
+  explicit Descriptor(int fd) : fd_(fd) {}
+  ~Descriptor() {
+    if (fd_ >= 0) ::close(fd_);
+  }
+  Descriptor(const Descriptor&) = delete;
+  Descriptor& operator=(const Descriptor&) = delete;
+  [[nodiscard]] int get() const { return fd_; }
+  int release() { return std::exchange(fd_, -1); }
+
+ private:
+  int fd_;
+};
+
+std::string kind_of(mode_t mode) {
+  if (S_ISDIR(mode)) return "a folder";
+  if (S_ISCHR(mode) || S_ISBLK(mode)) return "a device";
+  if (S_ISSOCK(mode)) return "a socket";
+  return "a pipe";
+}
+
+/// Waits until a pipe has something to read, or its last writer is gone.
+bool has_writer(int fd) {
+  constexpr int patience = 1000;  // milliseconds for a writer to come
+  pollfd waiting{fd, POLLIN, 0};
+  return ::poll(&waiting, 1, patience) > 0 && (waiting.revents & POLLIN) != 0;
+}
+
+Result<std::string> read_all(int fd, const std::string& name) {
+  std::string content;
+  constexpr std::size_t block = 1U << 16U;
+  for (;;) {
+    const std::size_t before = content.size();
+    if (before > most_file_bytes) return error_at(name, "more than 512 MiB", "a smaller file");
+    content.resize(before + block);
+    ssize_t got = 0;
+    do {
+      got = ::read(fd, content.data() + before, block);
+    } while (got < 0 && errno == EINTR);
+    content.resize(before + static_cast<std::size_t>(got > 0 ? got : 0));
+    if (got < 0) return system_error(name, readable);
+    if (got == 0) return content;
+  }
+}
+
+bool write_all(int fd, std::string_view content) {
+  while (!content.empty()) {
+    const ssize_t put = ::write(fd, content.data(), content.size());
+    if (put < 0 && errno == EINTR) continue;
+    if (put < 0) return false;
+    content.remove_prefix(static_cast<std::size_t>(put));
+  }
+  return true;
+}
+
+/// Names of unfinished files, where a signal handler can find them.
+struct Unfinished {
+  std::atomic<bool> used{false};
+  std::atomic<bool> ready{false};
+  std::array<char, 4096> name = {};
+};
+std::array<Unfinished, 64> unfinished;
+
+int note_unfinished(const std::string& name) {
+  for (std::size_t i = 0; i < unfinished.size() && name.size() < unfinished[i].name.size(); ++i) {
+    if (unfinished[i].used.exchange(true)) continue;
+    std::memcpy(unfinished[i].name.data(), name.c_str(), name.size() + 1);
+    unfinished[i].ready = true;
+    return static_cast<int>(i);
+  }
+  return -1;
+}
+void forget_unfinished(int slot) {
+  if (slot < 0) return;
+  unfinished[static_cast<std::size_t>(slot)].ready = false;
+  unfinished[static_cast<std::size_t>(slot)].used = false;
+}
+
+/// Where a name leads when all links are followed; the last part need not exist.
+std::string followed(const std::string& file) {
+  std::error_code failed;
+  const std::filesystem::path real = std::filesystem::weakly_canonical(file, failed);
+  return failed ? file : real.string();
 }
 
 }  // namespace
 
-Result<std::string> read_file(const std::string& file) {
-  const bool from_stdin = file == "-";
-  const std::string name = from_stdin ? "<stdin>" : file;
-  std::error_code ignored;
-  if (!from_stdin && std::filesystem::is_directory(file, ignored)) return Error{name, 0, 0, "a folder", "a file"};
-  const File opened(from_stdin ? nullptr : std::fopen(file.c_str(), "rb"));
-  if (!from_stdin && opened == nullptr) return system_error(name, "a file that can be read");
-  std::FILE* in = from_stdin ? stdin : opened.get();
-  std::string content;
-  constexpr std::size_t block = 1U << 16U;
-  std::size_t got = block;
-  while (got == block) {
-    const std::size_t before = content.size();
-    content.resize(before + block);
-    got = std::fread(content.data() + before, 1, block, in);
-    content.resize(before + got);
+void remove_unfinished_files() noexcept {
+  for (Unfinished& file : unfinished) {
+    if (file.ready) ::unlink(file.name.data());
   }
-  if (std::ferror(in) != 0) return system_error(name, "a file that can be read");
-  return content;
 }
 
-Result<PendingFile> PendingFile::write(const std::string& file, std::string_view content) {
-  std::error_code ignored;
-  if (std::filesystem::is_directory(file, ignored)) return Error{file, 0, 0, "a folder", writable};
-  PendingFile pending(file, file + ".part" + std::to_string(getpid()));
-  File out(std::fopen(pending.beside_.c_str(), "wb"));
-  if (out == nullptr) {
-    pending.beside_.clear();
-    return system_error(file, writable);
+Result<std::string> read_file(const std::string& file) {
+  if (file == "-") return read_all(STDIN_FILENO, "<stdin>");
+  // Without waiting: a pipe nobody writes to would hold us for ever.
+  const Descriptor opened(::open(file.c_str(), O_RDONLY | O_NONBLOCK | O_CLOEXEC));
+  if (opened.get() < 0) return system_error(file, readable);
+  struct stat about = {};
+  if (::fstat(opened.get(), &about) != 0) return system_error(file, readable);
+  if (S_ISFIFO(about.st_mode)) {
+    if (!has_writer(opened.get())) return error_at(file, "a pipe that nobody writes to", "a file");
+    ::fcntl(opened.get(), F_SETFL, 0);
+  } else if (!S_ISREG(about.st_mode)) {
+    return error_at(file, kind_of(about.st_mode), "a file");
   }
-  const bool written = std::fwrite(content.data(), 1, content.size(), out.get()) == content.size();
+  return read_all(opened.get(), file);
+}
+
+Result<PendingFile> PendingFile::write(const std::string& file, std::string content) {
+  PendingFile pending;
+  pending.name_ = file;
+  pending.target_ = followed(file);
+  struct stat about = {};
+  const bool exists = ::stat(file.c_str(), &about) == 0;
+  if (!exists && errno != ENOENT) return system_error(file, writable);
+  if (exists && S_ISDIR(about.st_mode)) return error_at(file, "a folder", writable);
+  if (exists && !S_ISREG(about.st_mode)) {
+    pending.device_ = ::open(file.c_str(), O_WRONLY | O_NONBLOCK | O_CLOEXEC | O_NOCTTY);
+    if (pending.device_ < 0 && errno == ENXIO) return error_at(file, "a pipe that nobody reads", writable);
+    if (pending.device_ < 0) return system_error(file, writable);
+    ::fcntl(pending.device_, F_SETFL, 0);
+    pending.direct_ = std::move(content);
+    return pending;
+  }
+  if (exists && ::faccessat(AT_FDCWD, file.c_str(), W_OK, AT_EACCESS) != 0) return system_error(file, writable);
+  const std::string beside = pending.target_ + ".part" + std::to_string(::getpid());
+  constexpr mode_t anybody = 0666;  // less what the user's mask forbids
+  Descriptor out(::open(beside.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, anybody));
+  if (out.get() < 0) return system_error(file, writable);
+  pending.beside_ = beside;
+  pending.slot_ = note_unfinished(beside);
+  if (exists) {
+    // The owner first: giving a file away may take special bits off it.
+    const bool owned = ::fchown(out.get(), about.st_uid, about.st_gid) == 0;
+    constexpr mode_t plain_bits = 0777;
+    constexpr mode_t all_bits = 07777;
+    (void)::fchmod(out.get(), about.st_mode & (owned ? all_bits : plain_bits));
+  }
+  if (!write_all(out.get(), content)) return system_error(file, writable);
   // Closing flushes: a full disk may show only here.
-  if (std::fclose(out.release()) != 0 || !written) return system_error(file, writable);
+  if (::close(out.release()) != 0) return system_error(file, writable);
   return pending;
 }
 
-Outcome PendingFile::keep() {
-  if (std::rename(beside_.c_str(), file_.c_str()) != 0) return system_error(file_, writable);
-  beside_.clear();
+Outcome PendingFile::put() {
+  if (device_ >= 0) {
+    const bool written = write_all(device_, direct_);
+    const Outcome outcome = written ? Outcome(std::monostate{}) : Outcome(system_error(name_, writable));
+    ::close(std::exchange(device_, -1));
+    return outcome;
+  }
+  // Changing places keeps what was there until we know that all else has worked.
+  const bool exists = ::access(target_.c_str(), F_OK) == 0;
+  if (exists && ::renameat2(AT_FDCWD, beside_.c_str(), AT_FDCWD, target_.c_str(), RENAME_EXCHANGE) == 0) {
+    put_ = true;
+    replaced_ = true;
+    return std::monostate{};
+  }
+  const bool cannot_exchange = exists && (errno == EINVAL || errno == ENOSYS);
+  if (exists && !cannot_exchange) return system_error(name_, writable);
+  if (::rename(beside_.c_str(), target_.c_str()) != 0) return system_error(name_, writable);
+  forget_beside();
+  put_ = !exists;  // what has been written over can't come back
   return std::monostate{};
 }
 
-PendingFile::PendingFile(PendingFile&& other) noexcept
-    : file_(std::move(other.file_)), beside_(std::exchange(other.beside_, {})) {}
+void PendingFile::settle() {
+  put_ = false;
+  if (!beside_.empty()) ::unlink(beside_.c_str());
+  forget_beside();
+}
+
+Outcome PendingFile::keep() {
+  Outcome outcome = put();
+  if (outcome) settle();
+  return outcome;
+}
+
+void PendingFile::forget_beside() {
+  beside_.clear();
+  forget_unfinished(std::exchange(slot_, -1));
+}
+
+void PendingFile::take_back() {
+  if (put_ && replaced_) {
+    (void)::renameat2(AT_FDCWD, beside_.c_str(), AT_FDCWD, target_.c_str(), RENAME_EXCHANGE);
+  } else if (put_) {
+    ::unlink(target_.c_str());
+  }
+  put_ = false;
+}
+
+void PendingFile::swap(PendingFile& other) noexcept {
+  std::swap(name_, other.name_);
+  std::swap(target_, other.target_);
+  std::swap(beside_, other.beside_);
+  std::swap(slot_, other.slot_);
+  std::swap(direct_, other.direct_);
+  std::swap(device_, other.device_);
+  std::swap(put_, other.put_);
+  std::swap(replaced_, other.replaced_);
+}
+
+PendingFile::PendingFile(PendingFile&& other) noexcept { swap(other); }
 
 PendingFile& PendingFile::operator=(PendingFile&& other) noexcept {
-  std::swap(file_, other.file_);  // the other one removes what was here
-  std::swap(beside_, other.beside_);
+  swap(other);  // the other one removes what was here
   return *this;
 }
 
 PendingFile::~PendingFile() {
-  if (!beside_.empty()) std::remove(beside_.c_str());
+  take_back();
+  if (device_ >= 0) ::close(device_);
+  if (!beside_.empty()) ::unlink(beside_.c_str());
+  forget_beside();
 }
 
-Outcome write_file(const std::string& file, std::string_view content) {
-  Result<PendingFile> pending = PendingFile::write(file, content);
+Outcome write_file(const std::string& file, std::string content) {
+  Result<PendingFile> pending = PendingFile::write(file, std::move(content));
   if (!pending) return pending.error();
   return pending.value().keep();
 }

@@ -6,6 +6,7 @@
 
 #include "saunter/io/files.hpp"
 #include "saunter/io/png.hpp"
+#include "saunter/io/text.hpp"
 
 namespace saunter::io {
 namespace {
@@ -26,11 +27,6 @@ std::string_view trimmed(std::string_view text) {
   const std::size_t first = text.find_first_not_of(" \t");
   if (first == std::string_view::npos) return {};
   return text.substr(first, text.find_last_not_of(" \t") - first + 1);
-}
-
-std::string quoted(std::string_view text) {
-  constexpr std::size_t longest = 40;
-  return "\"" + std::string(text.substr(0, longest)) + (text.size() > longest ? "...\"" : "\"");
 }
 
 /// Reads a CSV layer cell by cell: parse(text, line, column) gives the value. Lines and columns count from 1, columns
@@ -96,7 +92,7 @@ Grid<TerrainId> read_terrain_csv(const std::string& folder, const Fields& map, c
   return read_csv<TerrainId>(path, [&](std::string_view text, int line, int column) {
     const auto found = by_name.find(text);
     if (found == by_name.end()) {
-      throw ReadFailure{{path, line, column, "terrain " + quoted(text), "the name of a [terrain.name]"}};
+      throw ReadFailure{{path, line, column, "terrain " + shown(text), "the name of a [terrain.name]"}};
     }
     return found->second;
   });
@@ -138,7 +134,7 @@ void read_heights(const std::string& folder, const Fields& fields, Map& map) {
       std::int16_t height = 0;
       const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), height);
       if (error != std::errc{} || end != text.data() + text.size()) {
-        throw ReadFailure{{path, line, column, "height " + quoted(text), "a whole number from -32768 to 32767"}};
+        throw ReadFailure{{path, line, column, "height " + shown(text), "a whole number from -32768 to 32767"}};
       }
       return height;
     });

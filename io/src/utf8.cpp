@@ -1,5 +1,9 @@
 #include "utf8.hpp"
 
+#include <utf8proc.h>
+
+#include "saunter/io/text.hpp"
+
 namespace saunter::io {
 
 std::optional<char32_t> take_code_point(std::string_view& text) {
@@ -33,16 +37,26 @@ std::optional<char32_t> take_code_point(std::string_view& text) {
   return value;
 }
 
+bool is_safe(char32_t c) {
+  switch (utf8proc_category(static_cast<utf8proc_int32_t>(c))) {
+    case UTF8PROC_CATEGORY_CC:  // control characters
+    case UTF8PROC_CATEGORY_CF:  // what joins, splits and turns text, the soft hyphen
+    case UTF8PROC_CATEGORY_CS:
+    case UTF8PROC_CATEGORY_ZL:
+    case UTF8PROC_CATEGORY_ZP: return false;
+    default: return true;
+  }
+}
+
 bool is_printable(char32_t c) {
-  if (c < 0x20 || (c >= 0x7F && c < 0xA0) || c == 0xAD) return false;
-  if (c >= 0x300 && c < 0x370) return false;                                       // combining marks
-  if ((c >= 0x200B && c <= 0x200F) || (c >= 0x2028 && c <= 0x202E)) return false;  // joiners, separators, directions
-  if (c >= 0x2060 && c <= 0x206F) return false;
-  if (c >= 0x20D0 && c <= 0x20FF) return false;
-  if (c >= 0xD800 && c < 0xE000) return false;
-  if ((c >= 0xFE00 && c <= 0xFE0F) || (c >= 0xFE20 && c <= 0xFE2F) || c == 0xFEFF) return false;
-  if (c >= 0xE000 && c < 0xF900) return false;  // private use: looks like anything
-  return (c & 0xFFFE) != 0xFFFE && c < 0xE0000;
+  switch (utf8proc_category(static_cast<utf8proc_int32_t>(c))) {
+    case UTF8PROC_CATEGORY_CN:  // not assigned
+    case UTF8PROC_CATEGORY_CO:  // private use: looks like anything
+    case UTF8PROC_CATEGORY_MN:  // marks are drawn on the character before
+    case UTF8PROC_CATEGORY_MC:
+    case UTF8PROC_CATEGORY_ME: return false;
+    default: return is_safe(c) && columns_of(c) >= 1;
+  }
 }
 
 }  // namespace saunter::io

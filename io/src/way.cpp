@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "saunter/io/files.hpp"
+#include "saunter/io/text.hpp"
 
 namespace saunter::io {
 namespace {
@@ -13,7 +14,35 @@ using Json = nlohmann::json;
 
 constexpr const char* expected_json = "[[col,row],...], or an object with such a \"path\"";
 
+/// The deepest nesting of brackets, strings left aside.
+int depth_of(std::string_view text) {
+  int depth = 0;
+  int deepest = 0;
+  bool in_text = false;
+  for (std::size_t i = 0; i < text.size(); ++i) {
+    if (in_text && text[i] == '\\') {
+      ++i;
+    } else if (text[i] == '"') {
+      in_text = !in_text;
+    } else if (!in_text && (text[i] == '[' || text[i] == '{')) {
+      deepest = std::max(deepest, ++depth);
+    } else if (!in_text && (text[i] == ']' || text[i] == '}')) {
+      --depth;
+    }
+  }
+  return deepest;
+}
+
+/// A value as an error shows it, never longer than a line.
+std::string described(const Json& value) {
+  constexpr std::size_t longest = 60;
+  const std::string text = value.dump(-1, ' ', true, Json::error_handler_t::replace);  // no deeper than was checked
+  return text.size() <= longest ? text : text.substr(0, longest) + "...";
+}
+
 Result<std::vector<Cell>> from_json(std::string_view text, const std::string& name) {
+  constexpr int deepest = 32;  // an answer of the program is far from it
+  if (depth_of(text) > deepest) return Error{name, 0, 0, "brackets more than 32 deep", expected_json};
   Json json;
   try {
     json = Json::parse(text);
@@ -21,11 +50,13 @@ Result<std::vector<Cell>> from_json(std::string_view text, const std::string& na
     const std::size_t end = std::min(text.size(), error.byte > 0 ? error.byte - 1 : 0);
     const auto line = std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(end), '\n') + 1;
     return Error{name, static_cast<int>(line), 0, "text that is not JSON", expected_json};
+  } catch (const Json::exception&) {
+    return Error{name, 0, 0, "a number that is out of range", expected_json};
   }
   const bool within = json.is_object();
   if (within && !json.contains("path")) return Error{name, 0, 0, "an object without \"path\"", expected_json};
   const Json& list = within ? json["path"] : json;
-  if (!list.is_array()) return Error{name, 0, 0, list.dump(), expected_json};
+  if (!list.is_array()) return Error{name, 0, 0, described(list), expected_json};
   std::vector<Cell> cells;
   for (const Json& entry : list) {
     const auto whole = [](const Json& number) {
@@ -33,7 +64,7 @@ Result<std::vector<Cell>> from_json(std::string_view text, const std::string& na
              number <= std::numeric_limits<std::int32_t>::max();
     };
     if (!entry.is_array() || entry.size() != 2 || !whole(entry[0]) || !whole(entry[1])) {
-      return Error{name, 0, 0, entry.dump() + " as cell " + std::to_string(cells.size()), "[col,row]"};
+      return Error{name, 0, 0, described(entry) + " as cell " + std::to_string(cells.size()), "[col,row]"};
     }
     cells.push_back({entry[0].get<std::int32_t>(), entry[1].get<std::int32_t>()});
   }
@@ -52,7 +83,7 @@ Result<std::vector<Cell>> from_csv(std::string_view text, const std::string& nam
     if (line.empty()) continue;
     Cell cell;
     if (!parse_cell(line, cell)) {
-      return Error{name, number, 0, "\"" + std::string(line.substr(0, 60)) + "\"", "a cell as col,row"};
+      return Error{name, number, 0, shown(line), "a cell as col,row"};
     }
     cells.push_back(cell);
   }

@@ -57,6 +57,12 @@ class Writer {
     for (const Unit& unit : scenario_.units) write_unit(unit);
     for (const Threat& threat : scenario_.threats) write_threat(threat);
     write_rules();
+    for (const Spot& spot : scenario_.spots) {
+      text_ += "\n[[spot]]\n";
+      line("name", quoted(spot.name));
+      line("at", pair(spot.at));
+    }
+    for (const Patrol& patrol : scenario_.patrols) write_patrol(patrol);
     files_.front().bytes = std::move(text_);
     return std::move(files_);
   }
@@ -281,6 +287,16 @@ class Writer {
       for (const RuleWords& rule : set.rules) list += (list.empty() ? "" : ", ") + quoted(rule.text);
       line(quoted(set.name), "[" + list + "]");
     }
+  }
+
+  void write_patrol(const Patrol& patrol) {
+    text_ += "\n[[patrol]]\n";
+    line("name", quoted(patrol.name));
+    if (!patrol.mover.empty()) line("mover", quoted(patrol.mover));
+    std::string list;
+    for (const Cell cell : patrol.cells) list += (list.empty() ? "" : ", ") + pair(cell);
+    line("cells", "[" + list + "]");
+    if (patrol.loop) line("loop", "true");
   }
 
   const Scenario& scenario_;

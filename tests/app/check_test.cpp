@@ -126,7 +126,7 @@ TEST_CASE("check misused: exit code 2 and one line") {
       {"check demo/strand.toml --path 1,1 --path-file x.csv", "--path: found it and --path-file"},
       {"check demo/strand.toml --path 1", "--path: found \"1\", expected a cell as col,row"},
       {"check demo/strand.toml --path-file not-there.csv", "not-there.csv: found No such file"},
-      {"check demo/strand.toml --path 1,1 --max-threat -1", "--max-threat: found -1"},
+      {"check demo/strand.toml --path 1,1 --max-threat -1", "--max-threat: found \"-1\""},
       {"check demo/strand.toml --path 1,1 --mover ghost", "--mover: found \"ghost\""},
       {"check demo/strand.toml --path 1,1 --against demo/strand.heights.csv", "demo/strand.heights.csv:1: found"},
       {"check demo/strand.toml --path-file demo/strand.toml", "demo/strand.toml:1: found"},

@@ -158,13 +158,13 @@ TEST_CASE("danger misused: exit code 2 and one line") {
       {"threat demo/gulls.toml --at 4,4 --facing up", "--facing: found \"up\", expected a side: n ne e"},
       {"route demo/gulls.toml --from 1,10 --to 30,9 --wary -1", "--wary"},
       {"route demo/gulls.toml --from 1,10 --to 30,9 --linger 1", "--linger: found without --wary"},
-      {"route demo/gulls.toml --from 1,10 --to 30,9 --max-threat 70000", "--max-threat: found 70000"},
+      {"route demo/gulls.toml --from 1,10 --to 30,9 --max-threat 70000", "--max-threat: found \"70000\""},
       {"route demo/gulls.toml --from 1,10 --to 30,9 --wary 1 --by bfs", "--wary: found with --by bfs"},
       {"route demo/gulls.toml --from 1,10 --to 30,9 --wary 1 --weight 2", "--wary: found with --weight"},
       {"route demo/gulls.toml --from 1,10 --to 30,9 --to 2,2 --front", "--front: found with several --from or --to"},
       {"route demo/gulls.toml --from 1,10 --to 30,9 --front --wary 1 --linger 1", "--front: found with --linger"},
       {"route demo/gulls.toml --from 1,10 --to 30,9 --wary 1 --straighten", "--wary: found with --straighten"},
-      {"route demo/gulls.toml --from 1,10 --to 30,9 --wary 1 --limit 0", "--limit: found 0"},
+      {"route demo/gulls.toml --from 1,10 --to 30,9 --wary 1 --limit 0", "--limit: found \"0\""},
       {"compare demo/gulls.toml --from 1,10 --to 30,9 --linger 1", "--linger: found without --wary"},
   };
   check_refused(list);

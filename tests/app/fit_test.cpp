@@ -76,7 +76,7 @@ TEST_CASE("fit tells every reason, with its cell and who or which rule") {
   CHECK(reasons({"--footprint", "x", "--at", "5,3", "--max-threat", "3"}) == "threat [5,3];");
   CHECK(reasons({"--footprint", "x", "--at", "3,1", "--rule", "near:rock:0"}) == "rule [3,1] near:rock:0;");
   CHECK(reasons({"--footprint", "x", "--at", "2,2", "--mover", "crab", "--keep-open", "3,0", "--keep-open", "3,3",
-                 "--keep-open", "4,1"}) == "cuts-off [3,3];");
+                 "--keep-open", "4,1"}) == "cuts-off [3,3];cuts-off [4,1];");
   CHECK(reasons({"--footprint", "xx/x.", "--turn", "2", "--at", "5,1"}).empty());
   // Its own cells are free to it, and it minds the rules of its name.
   CHECK(reasons({"--unit", "hut", "--at", "2,0"}) == "rule [2,0] against-wall:3;");
@@ -117,7 +117,7 @@ TEST_CASE("fit misused: exit code 2 and one line") {
       {"fit demo/strand.toml --footprint xo --at 1,1", "--footprint: found \"xo\""},
       {"fit demo/strand.toml --footprint .. --at 1,1", "--footprint: found 0 cells"},
       {"fit demo/strand.toml --unit ghost --at 1,1", "--unit: found \"ghost\""},
-      {"fit demo/strand.toml --size 0 --at 1,1", "--size: found 0"},
+      {"fit demo/strand.toml --size 0 --at 1,1", "--size: found \"0\""},
       {"fit demo/strand.toml --footprint x --turn 4 --at 1,1", "--turn: found 4, expected 0 to 3"},
       {"fit demo/mosaic.toml --footprint x --turn 1 --at 1,1", "--turn: found 1, expected 0 to 0"},
       {"fit demo/strand.toml --footprint x --at 1,1 --keep-open 2,2", "--keep-open: found without --mover"},
@@ -132,8 +132,8 @@ TEST_CASE("fit misused: exit code 2 and one line") {
        "expected a cell of the map, which is 48 x 32"},
       {"fit demo/strand.toml --footprint x --at 1,1 --rules tent",
        "--rules: found \"tent\", expected a name in [rules]"},
-      {"fit demo/strand.toml --footprint x --at 1,1 --flatness -1", "--flatness: found -1"},
-      {"fit demo/strand.toml --footprint x --at 1,1 --max-threat 99999", "--max-threat: found 99999"},
+      {"fit demo/strand.toml --footprint x --at 1,1 --flatness -1", "--flatness: found \"-1\""},
+      {"fit demo/strand.toml --footprint x --at 1,1 --max-threat 99999", "--max-threat: found \"99999\""},
       {"fit demo/atoll.toml --footprint xx --at 1,1", "--footprint: found \"xx\", expected a cell as col,row"},
   });
 }
@@ -172,12 +172,12 @@ TEST_CASE("scatter puts down the same things for the same seed, and says why the
 
 TEST_CASE("scatter misused: exit code 2 and one line") {
   check_refused({
-      {"scatter demo/strand.toml", "--footprint is required"},
+      {"scatter demo/strand.toml", "--footprint: found nothing, expected a value"},
       {"scatter demo/strand.toml --footprint x*0", "expected a weight of 1 to 999999"},
       {"scatter demo/strand.toml --footprint x*two", "expected a weight of 1 to 999999"},
-      {"scatter demo/strand.toml --footprint x --count -1", "--count: found -1"},
+      {"scatter demo/strand.toml --footprint x --count -1", "--count: found \"-1\""},
       {"scatter demo/strand.toml --footprint x --chance 101", "--chance: found \"101\""},
-      {"scatter demo/strand.toml --footprint x --spacing -1", "--spacing: found -1"},
+      {"scatter demo/strand.toml --footprint x --spacing -1", "--spacing: found \"-1\""},
       {"scatter demo/mosaic.toml --footprint x --turned", "--turned: found on a triangle map"},
       {"scatter demo/strand.toml --footprint x --keep-open 1,1", "--keep-open: found without --mover"},
   });

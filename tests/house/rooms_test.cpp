@@ -57,7 +57,11 @@ TEST_CASE("core needs the standard library and Eigen only, io and draw need core
     CHECK((standard || own || include.what.starts_with("Eigen/") || include.what.starts_with("saunter/")));
     CHECK_FALSE(include.what.starts_with("saunter/io"));
     CHECK_FALSE(include.what.starts_with("saunter/draw"));
-    for (const std::string banned : {"iostream", "fstream", "cstdio", "filesystem"}) CHECK(include.what != banned);
+    // A checked build's last words are the only thing the core ever says.
+    const bool last_words = include.file.filename() == "expect.cpp";
+    for (const std::string banned : {"iostream", "fstream", "cstdio", "filesystem"}) {
+      CHECK((include.what != banned || last_words));
+    }
   }
   for (const Include& include : includes_under(SAUNTER_SOURCE_DIR "/io"))
     CHECK_FALSE(include.what.starts_with("saunter/draw"));

@@ -148,10 +148,14 @@ TEST_CASE("writing and reading again gives the same scenario: 300 random ones") 
     scenario.movers.push_back(random_mover(random, tiling));
     scenario.movers.back().name = "big one";
     if (tiling.shape() != Shape::square) scenario.movers.back().rules.diagonal = 141;
-    const Cell at = random.cell(scenario.map.size());
+    Cell at = random.cell(scenario.map.size());
+    if (tiling.shape() == Shape::triangle && tiling.kind(at) != 0) {
+      at = {0, 0};  // a thing that is drawn stands on a triangle that points up
+      if (tiling.kind(at) != 0) continue;
+    }
     scenario.units.push_back({.name = "hut", .at = at, .blocks = random.chance(50), .cells = {at}});
     scenario.threats.push_back(
-        {"gull", {.at = at, .range = 3.5_steps, .levels = {{50, 4}, {100, 1}}, .needs_sight = true, .strength = 1.5_steps}});
+        {"gull", {.at = at, .range = 3.5_steps, .levels = {{0.5_steps, 4}, {1_steps, 1}}, .needs_sight = true, .strength = 1.5_steps}});
     scenario.rules.push_back(
         {"hut, the large one", {*parse_rule_words("near:hut:2"), *parse_rule_words("reach:0,0:1.5")}});
     WriteOptions options;

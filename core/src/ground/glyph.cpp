@@ -3,6 +3,7 @@
 namespace saunter {
 
 void append_glyph(std::string& text, char32_t glyph) {
+  if (glyph > 0x10FFFF || (glyph >= 0xD800 && glyph < 0xE000)) glyph = U'?';
   const auto put = [&](unsigned byte) { text.push_back(static_cast<char>(byte)); };
   if (glyph < 0x80) {
     put(glyph);

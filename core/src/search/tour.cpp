@@ -155,6 +155,7 @@ class TourSearch {
   const Route& search(Cell a, Cell b) {
     const Route& route = searcher_.route(costs_, a, b, leg_);
     tour_.expanded += route.expanded();
+    tour_.algorithm = route.algorithm();
     return route;
   }
 

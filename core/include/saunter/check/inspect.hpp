@@ -7,10 +7,11 @@
 #include <string_view>
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/bake.hpp"
 #include "saunter/threat/wary.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// What is wrong with a step, in the order in which it is looked for.
 enum class WayFault : std::uint8_t {

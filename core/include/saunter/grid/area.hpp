@@ -5,8 +5,9 @@
 #include <vector>
 
 #include "saunter/grid/tiling.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// How the cells of a line hang together.
 enum class LineKind : std::uint8_t {

@@ -8,8 +8,9 @@
 #include <vector>
 
 #include "saunter/grid/cell.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// A flag for each cell. Around the map lies a margin of clear bits, so the neighbourhood of any cell of the map can be
 /// read without asking whether it is on the map: two columns left and right, one row above and below.

@@ -7,7 +7,9 @@
 #include <span>
 #include <type_traits>
 
-namespace saunter {
+#include "saunter/grid/visible.hpp"
+
+namespace saunter SAUNTER_VISIBLE {
 
 /// A view of a list that the caller keeps: an array, a vector with a name, a span. A list that ends with the statement
 /// (a temporary vector) does not compile. Reads like a span.

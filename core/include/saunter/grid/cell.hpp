@@ -8,8 +8,9 @@
 #include <functional>
 
 #include "saunter/grid/expect.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// Sums and differences of coordinates wrap round at the ends of the number range, so they are defined for every cell; a
 /// wrapped coordinate lies off every map, since no two cells of one map are that far apart.

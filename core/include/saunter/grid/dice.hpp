@@ -5,8 +5,9 @@
 #include <cstdint>
 
 #include "saunter/grid/expect.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// A stream of numbers that follows from its seed alone (SplitMix64; Steele, Lea, Flood 2014). For maps and games, not
 /// for secrets. A small value; copy it to branch off.

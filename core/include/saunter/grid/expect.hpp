@@ -13,9 +13,11 @@
 /// before the first include and for the library's own build, to send broken promises elsewhere.
 #pragma once
 
+#include "saunter/grid/visible.hpp"
+
 #ifndef SAUNTER_EXPECT
 #if !defined(NDEBUG) || defined(SAUNTER_CHECKED)
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 /// Tells what was promised and where, on standard error, and stops the program.
 [[noreturn]] void stop_at_broken_promise(const char* condition, const char* file, int line);
 }  // namespace saunter

@@ -8,8 +8,9 @@
 #include <span>
 
 #include "saunter/grid/tiling.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// Whether world y grows down with the rows (screens) or up against them (most engines).
 enum class WorldY : std::uint8_t { down, up };

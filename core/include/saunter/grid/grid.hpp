@@ -8,8 +8,9 @@
 #include <vector>
 
 #include "saunter/grid/cell.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// A value of type T for each cell of a map, row by row in one block of memory.
 /// Access by `Cell` or `CellIndex` is O(1). Reading off the map gives T{}; writing there stops the program in every build,

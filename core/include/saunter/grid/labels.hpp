@@ -6,8 +6,9 @@
 
 #include "saunter/grid/grid.hpp"
 #include "saunter/grid/stamp.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// Group numbers of all cells, 0 = none. Cells hold a name and a table says which number a name has: groups that join
 /// or are numbered anew cost one entry of the table, however many cells they have.

@@ -6,7 +6,9 @@
 #include <memory>
 #include <utility>
 
-namespace saunter {
+#include "saunter/grid/visible.hpp"
+
+namespace saunter SAUNTER_VISIBLE {
 
 /// Names one state of one object. What is made from the object keeps a stamp and compares it later. No other object, and
 /// no other state of this one, ever has an equal stamp, whatever was copied, assigned or destroyed in between.

@@ -8,8 +8,9 @@
 #include <string_view>
 
 #include "saunter/grid/cell.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 enum class Shape : std::uint8_t { square, hex_pointy, hex_flat, triangle };
 /// Which way a hex points: pointy has a corner at the top and shifted rows, flat an edge at the top and shifted

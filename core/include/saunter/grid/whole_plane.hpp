@@ -5,8 +5,9 @@
 #include <array>
 
 #include "saunter/grid/tiling.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// A point of the plane, stretched so that all centres and corners are whole: squares by 2; hexes and triangles so that
 /// the true square of a length is proportional to 3 x^2 + y^2. Flat hexes have x and y swapped and are then pointy.

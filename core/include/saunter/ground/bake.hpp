@@ -2,9 +2,10 @@
 /// From map and mover to cost grid.
 #pragma once
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// What a mover can enter on a map, what it costs and which steps are legal.
 ///

@@ -2,9 +2,10 @@
 /// How large a mover fits where.
 #pragma once
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// For each cell the largest size of mover that can stand with its cell there, 0 where not even one cell is open, at
 /// most `max_mover_size`. Squares: the largest open square with its top left there; hexes: the largest open disk about

@@ -6,8 +6,9 @@
 #include <string>
 
 #include "saunter/grid/tiling.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// What it costs to enter a cell by an edge step, in hundredths of a step: 1.25 is 125. 0 means "cannot be entered".
 using EntryCost = std::uint16_t;

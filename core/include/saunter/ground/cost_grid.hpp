@@ -12,11 +12,12 @@
 #include "saunter/grid/bit_grid.hpp"
 #include "saunter/grid/grid.hpp"
 #include "saunter/grid/stamp.hpp"
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/entry_counts.hpp"
 #include "saunter/ground/hundredths.hpp"
 #include "saunter/ground/mover.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// A callable that tells what entering a cell costs, in the type that says its unit.
 template <typename F>

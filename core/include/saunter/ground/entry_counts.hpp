@@ -9,9 +9,11 @@
 #include <utility>
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost.hpp"
 
-namespace saunter::detail {
+namespace saunter {
+namespace detail SAUNTER_VISIBLE {
 
 /// Counts of entry costs that can tell the least and the largest at any time. Counts lie in pages of 256 costs, taken when
 /// a cost of a page first appears: 1 KB for each.
@@ -134,4 +136,5 @@ class EntryCounts {
   Bits used_ = {};                               // pages with any count
 };
 
-}  // namespace saunter::detail
+}  // namespace detail
+}  // namespace saunter

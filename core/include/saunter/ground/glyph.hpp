@@ -4,9 +4,11 @@
 
 #include <string>
 
-namespace saunter {
+#include "saunter/grid/visible.hpp"
 
-/// Appends a code point to a text as UTF-8. @pre it is a valid code point, not a surrogate
+namespace saunter SAUNTER_VISIBLE {
+
+/// Appends a code point to a text as UTF-8; `?` for what is no code point.
 void append_glyph(std::string& text, char32_t glyph);
 
 }  // namespace saunter

@@ -6,7 +6,9 @@
 #include <cstdint>
 #include <optional>
 
-namespace saunter {
+#include "saunter/grid/visible.hpp"
+
+namespace saunter SAUNTER_VISIBLE {
 
 /// A cost, a length or a factor in hundredths. Made by name - `8_steps`, `1.25_steps`, `125_hundredths`, from_steps(8) - or
 /// from what the library itself counts in hundredths (Cost, EntryCost, Length); a bare number does not compile, so that

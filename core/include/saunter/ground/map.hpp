@@ -9,9 +9,10 @@
 
 #include "saunter/grid/grid.hpp"
 #include "saunter/grid/tiling.hpp"
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// Number of a terrain kind within its map.
 using TerrainId = std::uint8_t;

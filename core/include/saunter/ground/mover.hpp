@@ -7,9 +7,10 @@
 #include <string_view>
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/map.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// When a step across a corner is legal. A corner has two ways round it, over the cells beside the step.
 enum class Corners : std::uint8_t {

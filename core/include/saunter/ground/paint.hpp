@@ -7,9 +7,10 @@
 #include <vector>
 
 #include "saunter/grid/area.hpp"
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/map.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// The cells a call changed, each once, and the block that holds them (what `rebake` takes).
 struct Painted {

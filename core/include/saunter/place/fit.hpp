@@ -5,12 +5,13 @@
 #include <optional>
 #include <string_view>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/place/occupancy.hpp"
 #include "saunter/place/rule.hpp"
 #include "saunter/region/split_probe.hpp"
 #include "saunter/threat/levels.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// Why a thing can't be put somewhere, in the order in which reasons are listed.
 enum class FitFault : std::uint8_t {

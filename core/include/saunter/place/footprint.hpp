@@ -5,8 +5,9 @@
 #include <vector>
 
 #include "saunter/grid/area.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// The cells a placed thing covers, relative to its anchor.
 ///

@@ -6,9 +6,10 @@
 
 #include "saunter/grid/bit_grid.hpp"
 #include "saunter/grid/grid.hpp"
+#include "saunter/grid/visible.hpp"
 #include "saunter/place/footprint.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// A thing's number in an `Occupancy`, from 1; 0 = nobody.
 using ThingId = std::uint32_t;

@@ -6,11 +6,12 @@
 #include <span>
 #include <string>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/region/regions.hpp"
 #include "saunter/search/field.hpp"
 #include "saunter/sight/sight.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// A test of the cells a thing would cover (all on the map), with a name for the verdict; one without a test always holds.
 /// What the ready ones look at is kept by reference and must live as long as the rule: what has no name does not compile.

@@ -5,9 +5,10 @@
 #include <array>
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/place/fit.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// A kind of thing to scatter.
 struct ScatterThing {

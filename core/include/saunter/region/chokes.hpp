@@ -4,9 +4,10 @@
 
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/region/regions.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// A place that holds its region together: were it impossible to stand on, the others would fall apart.
 struct Choke {

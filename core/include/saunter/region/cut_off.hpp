@@ -4,9 +4,10 @@
 
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// Places the mover can stand on, sorted by how they lie to a start. One-way steps count: getting there and coming back
 /// are two questions.

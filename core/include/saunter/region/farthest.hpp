@@ -4,10 +4,11 @@
 
 #include <optional>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/region/regions.hpp"
 #include "saunter/search/searcher.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// The cell that costs the most to reach from a start, first in reading order among equals.
 struct Farthest {

@@ -4,10 +4,11 @@
 
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/map.hpp"
 #include "saunter/region/regions.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// What it costs to open each cell: 0 where the mover can stand already, `never_opened` where it must not be.
 class BreachCosts {

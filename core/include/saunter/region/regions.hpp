@@ -5,9 +5,10 @@
 #include <vector>
 
 #include "saunter/grid/labels.hpp"
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// A connected part of a board for one mover.
 struct Region {

@@ -5,10 +5,11 @@
 #include <span>
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/region/regions.hpp"
 #include "saunter/search/changed_moves.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// Which places would still hang together if some could not be stood on any more. Owns scratch memory, one per thread.
 ///

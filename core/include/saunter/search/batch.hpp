@@ -8,9 +8,10 @@
 #include <span>
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/search/searcher.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 struct RouteQuestion {
   Cell from;

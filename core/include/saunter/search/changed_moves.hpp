@@ -6,9 +6,10 @@
 #include <span>
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/search/query.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// A cost grid as one query sees it. Reading allocates nothing; whatever an earlier query left behind is cleared when the
 /// next begins, also after an exception.

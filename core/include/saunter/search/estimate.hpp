@@ -2,9 +2,10 @@
 /// What a way must cost at least: the estimate that guides A*.
 #pragma once
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// The least cost from a cell to a goal on an open board on which every entry costs as little as the cheapest of the
 /// grid: the exact least sum of *rounded* step costs (unrounded lengths would overestimate). It never exceeds the true

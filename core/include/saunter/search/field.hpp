@@ -6,10 +6,11 @@
 #include <span>
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost_grid.hpp"
 #include "saunter/search/verdict.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// Where a field begins: a goal to travel to, or a start to travel from.
 struct Source {

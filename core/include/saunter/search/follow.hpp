@@ -8,8 +8,9 @@
 #include <vector>
 
 #include "saunter/grid/frame.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// World positions of cell centres. `out` is cleared first. O(cells)
 void to_world(const Frame& frame, std::span<const Cell> cells, std::vector<Eigen::Vector2d>& out);

@@ -9,10 +9,11 @@
 
 #include "saunter/grid/borrowed.hpp"
 #include "saunter/grid/labels.hpp"
+#include "saunter/grid/visible.hpp"
 #include "saunter/search/field.hpp"
 #include "saunter/search/route.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// A yes or no about a cell, asked of the caller's own function, which must have a name and live as long as the query. It
 /// may throw: the search then ends there, and its searcher can be asked anew.

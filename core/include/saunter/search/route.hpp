@@ -5,10 +5,11 @@
 #include <span>
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost.hpp"
 #include "saunter/search/verdict.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 enum class Algorithm : std::uint8_t {
   automatic,  ///< the fastest of those that find a way of least cost on this board

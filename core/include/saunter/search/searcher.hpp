@@ -5,11 +5,12 @@
 #include <memory>
 #include <span>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/search/estimate.hpp"
 #include "saunter/search/field.hpp"
 #include "saunter/search/query.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// Answers route queries. Owns the scratch memory of the searches: one searcher for each thread, kept between queries. An
 /// answer never depends on what was asked before; after an exception (no memory, a callback that throws) the next question

@@ -4,9 +4,10 @@
 
 #include <memory>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/search/query.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// What a search knows of a cell.
 enum class CellState : std::uint8_t {

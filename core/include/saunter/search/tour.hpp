@@ -5,9 +5,10 @@
 #include <span>
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/search/searcher.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 enum class VisitOrder : std::uint8_t {
   given,  ///< in the order of the list
@@ -25,6 +26,7 @@ struct Tour {
   std::vector<std::size_t> stops;  ///< where in `cells` each of them is reached
   Cost cost = 0;
   std::uint64_t expanded = 0;  ///< over all searches
+  Algorithm algorithm = Algorithm::astar;  ///< the one the legs were searched by
   /// Whether no other order is cheaper: up to 12 goals all orders are weighed (Bellman 1962; Held and Karp 1962),
   /// beyond that a good one is sought by insertion and exchange.
   bool best_proven = true;

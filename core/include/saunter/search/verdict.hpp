@@ -6,8 +6,9 @@
 #include <string_view>
 
 #include "saunter/grid/cell.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// The outcome of a query. Checked in this order.
 enum class Reason : std::uint8_t {

@@ -6,9 +6,10 @@
 #include <span>
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/search/query.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// The cost of walking these cells in hundredths, or nothing when one of the steps is not legal (any more). A way found
 /// earlier still holds when this gives its cost; that a better one has opened, only a new search can tell.

@@ -3,9 +3,10 @@
 #pragma once
 
 #include "saunter/grid/tiling.hpp"
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/hundredths.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// The square of the straight distance of two centres in edge steps: a whole number in every tiling (squares
 /// c^2 + r^2, hexes q^2 + q r + r^2, triangles by their lanes). O(1). The cells may lie off the map; what does not fit 63

@@ -7,10 +7,11 @@
 #include <vector>
 
 #include "saunter/grid/bit_grid.hpp"
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/map.hpp"
 #include "saunter/sight/range.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// Which cells of a board hide what lies behind them.
 ///

@@ -2,9 +2,10 @@
 /// Where to hide.
 #pragma once
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/threat/wary.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// A place to hide.
 struct Cover {

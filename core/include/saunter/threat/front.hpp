@@ -2,9 +2,10 @@
 /// The trade-off between a short way and a safe one.
 #pragma once
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/threat/wary.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// One way of a trade-off: no other way is both as cheap and as little exposed.
 struct TradeOff {

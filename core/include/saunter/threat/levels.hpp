@@ -4,8 +4,9 @@
 
 #include "saunter/grid/grid.hpp"
 #include "saunter/grid/tiling.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// Levels of danger, one for each cell: `ThreatField::levels()`, or a game's own.
 using Levels = Grid<std::uint16_t>;

@@ -6,8 +6,9 @@
 #include <vector>
 
 #include "saunter/grid/tiling.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// A side of a cell, clockwise from north. Squares and triangles have 8 of 45 degrees, centred on n, ne, ...; hexes 6
 /// of 60 degrees, centred on the neighbours.

@@ -6,11 +6,12 @@
 #include <optional>
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/sight/sight.hpp"
 #include "saunter/threat/levels.hpp"
 #include "saunter/threat/side.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// Up to a part of the range it has this level.
 struct ThreatBand {

@@ -9,10 +9,11 @@
 #include <vector>
 
 #include "saunter/grid/grid.hpp"
+#include "saunter/grid/visible.hpp"
 #include "saunter/search/field.hpp"
 #include "saunter/threat/levels.hpp"
 
-namespace saunter {
+namespace saunter SAUNTER_VISIBLE {
 
 /// What danger is worth to a unit.
 struct Wariness {

@@ -8,13 +8,15 @@
 #include <vector>
 
 #include "saunter/grid/frame.hpp"
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost_grid.hpp"
 #include "saunter/region/regions.hpp"
 #include "saunter/search/field.hpp"
 #include "saunter/search/searcher.hpp"
 #include "saunter/threat/threat_field.hpp"
 
-namespace saunter::draw {
+namespace saunter {
+namespace draw SAUNTER_VISIBLE {
 
 /// A thing that stands on the map.
 struct Thing {
@@ -96,11 +98,11 @@ struct Layout {
 /// Chooses the size of the cells so that the picture is about 1280 x 800; very large maps get a pixel a cell or less.
 [[nodiscard]] Layout layout(const Picture& picture);
 
-/// The bytes of a PNG or an SVG file. @pre picture.map is set and not empty
+/// The bytes of a PNG or an SVG file; none when it can't be made (no memory, no surface of that size, no map).
 [[nodiscard]] std::string to_png(const Picture& picture);
 [[nodiscard]] std::string to_svg(const Picture& picture);
 
-/// Several pictures side by side in one, each made smaller, in the order given. @pre not empty
+/// Several pictures side by side in one, each made smaller, in the order given.
 [[nodiscard]] std::string to_png(std::span<const Picture> panels);
 [[nodiscard]] std::string to_svg(std::span<const Picture> panels);
 
@@ -108,4 +110,5 @@ struct Layout {
 [[nodiscard]] Rgb visit_color(std::size_t n, std::size_t count);
 inline constexpr double visit_opacity = 0.62;
 
-}  // namespace saunter::draw
+}  // namespace draw
+}  // namespace saunter

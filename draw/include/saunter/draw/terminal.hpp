@@ -5,8 +5,10 @@
 #include <string>
 
 #include "saunter/draw/picture.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter::draw {
+namespace saunter {
+namespace draw SAUNTER_VISIBLE {
 
 struct TerminalOptions {
   bool color = false;     ///< 24-bit colour escapes; without: plain glyphs
@@ -21,4 +23,5 @@ struct TerminalOptions {
 /// @return lines with line ends; empty when the map is larger than the options allow
 [[nodiscard]] std::string terminal_view(const Picture& picture, const TerminalOptions& options);
 
-}  // namespace saunter::draw
+}  // namespace draw
+}  // namespace saunter

@@ -6,9 +6,11 @@
 #include <string>
 
 #include "saunter/grid/grid.hpp"
+#include "saunter/grid/visible.hpp"
 #include "saunter/io/result.hpp"
 
-namespace saunter::io {
+namespace saunter {
+namespace io SAUNTER_VISIBLE {
 
 /// A layer to be exported.
 struct Layer {
@@ -27,4 +29,5 @@ struct Layer {
 /// Colours from pale (least) to dark (most), a pixel a cell; grey where there is no value.
 [[nodiscard]] std::string to_ramp_png(const Layer& layer);
 
-}  // namespace saunter::io
+}  // namespace io
+}  // namespace saunter

@@ -6,10 +6,12 @@
 #include <string_view>
 
 #include "saunter/grid/grid.hpp"
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/map.hpp"
 #include "saunter/io/result.hpp"
 
-namespace saunter::io {
+namespace saunter {
+namespace io SAUNTER_VISIBLE {
 
 /// A PNG brought to 8-bit RGB. Alpha other than fully opaque is an error.
 /// @errors not a PNG, broken, larger than a map may be; found before memory for the pixels is taken where possible
@@ -29,4 +31,5 @@ struct GreyImage {
 /// @param bits  8 or 16; with 8 every value must be below 256
 [[nodiscard]] std::string encode_grey_png(const Grid<std::uint16_t>& pixels, int bits);
 
-}  // namespace saunter::io
+}  // namespace io
+}  // namespace saunter

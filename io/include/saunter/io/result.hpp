@@ -7,8 +7,10 @@
 #include <variant>
 
 #include "saunter/grid/expect.hpp"
+#include "saunter/grid/visible.hpp"
 
-namespace saunter::io {
+namespace saunter {
+namespace io SAUNTER_VISIBLE {
 
 /// What was wrong with a file, where, and what would have been right.
 struct Error {
@@ -44,4 +46,5 @@ class [[nodiscard]] Result {
 /// The result of writing: nothing, or an error.
 using Outcome = Result<std::monostate>;
 
-}  // namespace saunter::io
+}  // namespace io
+}  // namespace saunter

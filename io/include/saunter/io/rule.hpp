@@ -7,9 +7,11 @@
 #include <vector>
 
 #include "saunter/grid/cell.hpp"
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost.hpp"
 
-namespace saunter::io {
+namespace saunter {
+namespace io SAUNTER_VISIBLE {
 
 /// A rule as it is written, taken apart: "against-wall:2", "away-from:channel:3", "seen-from:4,5", "reach:4,5:12".
 struct RuleWords {
@@ -37,4 +39,5 @@ struct RuleSet {
   std::vector<RuleWords> rules = {};
 };
 
-}  // namespace saunter::io
+}  // namespace io
+}  // namespace saunter

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "saunter/grid/bit_grid.hpp"
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/map.hpp"
 #include "saunter/ground/mover.hpp"
 #include "saunter/io/result.hpp"
@@ -14,7 +15,8 @@
 #include "saunter/place/footprint.hpp"
 #include "saunter/threat/threat_field.hpp"
 
-namespace saunter::io {
+namespace saunter {
+namespace io SAUNTER_VISIBLE {
 
 /// A thing that stands on the map.
 struct Unit {
@@ -33,6 +35,20 @@ struct Threat {
   ThreatSource source = {};
 };
 
+/// A named place.
+struct Spot {
+  std::string name = {};
+  Cell at = {};
+};
+
+/// A way that a mover goes again and again: way points, or every step of it.
+struct Patrol {
+  std::string name = {};
+  std::string mover = {};  ///< "" = the first of the file
+  std::vector<Cell> cells = {};
+  bool loop = false;  ///< from the last cell back to the first
+};
+
 struct Scenario {
   std::string title;
   Map map;
@@ -40,6 +56,8 @@ struct Scenario {
   std::vector<Unit> units;
   std::vector<Threat> threats;
   std::vector<RuleSet> rules;
+  std::vector<Spot> spots;
+  std::vector<Patrol> patrols;
 
   /// The mover of that name; the first of the file for an empty name. Null when there is none.
   [[nodiscard]] const Mover* find_mover(std::string_view name) const;
@@ -61,10 +79,19 @@ struct Scenario {
 /// folder).
 /// @errors the first thing wrong, in this order: TOML itself; keys of the file, of [map], [terrain.*]; the map's
 /// layers;
-///         [mover.*]; [[barrier]], [[unit]], [[threat]]. Memory for a map is taken only after its size was checked.
+///         [mover.*]; [[barrier]], [[unit]], [[threat]], [rules], [[spot]], [[patrol]]. Memory for a map is taken only after
+///         its size was checked; keys of more than 32 parts and brackets more than 32 deep are refused before parsing.
 [[nodiscard]] Result<Scenario> read_scenario(const std::string& file);
 /// The same from text. @param name  what errors call it  @param folder  where named files are looked for, "" = here
 [[nodiscard]] Result<Scenario> parse_scenario(std::string_view text, const std::string& name,
                                               const std::string& folder = {});
 
-}  // namespace saunter::io
+/// Everything that is wrong with a scenario, in the order of the file; of broken TOML the first place only. Empty when it
+/// can be read. What stands on a map that can't be read is not judged.
+[[nodiscard]] std::vector<Error> scenario_errors(const std::string& file);
+/// The same from text; see parse_scenario.
+[[nodiscard]] std::vector<Error> scenario_errors(std::string_view text, const std::string& name,
+                                                 const std::string& folder = {});
+
+}  // namespace io
+}  // namespace saunter

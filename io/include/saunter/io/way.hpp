@@ -7,9 +7,11 @@
 #include <vector>
 
 #include "saunter/grid/cell.hpp"
+#include "saunter/grid/visible.hpp"
 #include "saunter/io/result.hpp"
 
-namespace saunter::io {
+namespace saunter {
+namespace io SAUNTER_VISIBLE {
 
 /// Reads a way: JSON (`[[col,row],...]`, or an object whose `path` is such a list, as the program prints it) or CSV (a
 /// cell a line, `col,row`). Cells may lie off any map. "-" reads standard input.
@@ -20,4 +22,5 @@ namespace saunter::io {
 /// "12,3": two 32-bit whole numbers and a comma, nothing else.
 [[nodiscard]] bool parse_cell(std::string_view text, Cell& cell);
 
-}  // namespace saunter::io
+}  // namespace io
+}  // namespace saunter

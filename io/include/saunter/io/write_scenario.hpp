@@ -5,9 +5,11 @@
 #include <string>
 #include <vector>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/io/scenario.hpp"
 
-namespace saunter::io {
+namespace saunter {
+namespace io SAUNTER_VISIBLE {
 
 /// In which form the layers are written.
 enum class TerrainForm : std::uint8_t { rows, csv, png };
@@ -32,4 +34,5 @@ struct NamedFile {
 [[nodiscard]] Result<std::vector<NamedFile>> write_scenario(const Scenario& scenario, const std::string& stem,
                                                             const WriteOptions& options = {});
 
-}  // namespace saunter::io
+}  // namespace io
+}  // namespace saunter

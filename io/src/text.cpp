@@ -1,0 +1,38 @@
+#include "saunter/io/text.hpp"
+
+#include <utf8proc.h>
+
+#include "utf8.hpp"
+
+namespace saunter::io {
+
+std::string printable(std::string_view text, bool lines) {
+  std::string out;
+  out.reserve(text.size());
+  while (!text.empty()) {
+    const std::string_view before = text;
+    const auto code_point = take_code_point(text);
+    if (!code_point) {
+      out += '?';
+      text.remove_prefix(1);
+    } else if ((lines && *code_point == U'\n') || is_safe(*code_point)) {
+      out += before.substr(0, before.size() - text.size());
+    } else {
+      out += *code_point < 0x20 ? ' ' : '?';
+    }
+  }
+  return out;
+}
+
+std::string shown(std::string_view text) {
+  constexpr std::size_t longest = 60;
+  if (text.size() <= longest) return "\"" + printable(text) + "\"";
+  // Not within a character.
+  std::size_t end = longest;
+  while (end > 0 && (static_cast<unsigned char>(text[end]) & 0xC0U) == 0x80) --end;
+  return "\"" + printable(text.substr(0, end)) + "...\"";
+}
+
+int columns_of(char32_t code_point) { return utf8proc_charwidth(static_cast<utf8proc_int32_t>(code_point)); }
+
+}  // namespace saunter::io
