@@ -37,7 +37,7 @@ Map noisy_map(Tiling tiling, Size size, int blocked_percent) {
 Map with_edges(Map map) {
   Random random(7);
   for (int i = 0; i < 200'000; ++i)
-    map.add_barrier(random.cell(map.size()), random.whole(0, map.tiling().edge_count() - 1));
+    map.add_barrier(random.cell(map.size()), Direction{random.whole(0, map.tiling().edge_count() - 1)});
   Grid<std::int16_t> heights(map.size());
   for (std::int16_t& height : heights.values()) height = static_cast<std::int16_t>(random.whole(0, 3));
   map.set_all_heights(std::move(heights));
@@ -125,8 +125,8 @@ Grid<std::uint8_t> naive_steps(const Map& map, const Mover& mover) {
         if (!passes(cell, d)) continue;
         bool open = true;
         if (d >= 4) {
-          const Direction first = d - 4;
-          const Direction second = (d - 3) % 4;
+          const Direction first{d - 4};
+          const Direction second{(d - 3) % 4};
           open = passes(cell, first) && passes(tiling.neighbour(cell, first), second) && passes(cell, second) &&
                  passes(tiling.neighbour(cell, second), first);
         }

@@ -87,10 +87,18 @@ const Rooms& rooms() {
 
 void cuts_off(benchmark::State& state) {
   Fitter fitter;
+  std::vector<Terrain> sand(1);
+  const Map map({Tiling::square(), {512, 512}}, sand);
+  const Mover mover{.rules = {.steps = 8}};
+  const Footprint hut = block(2);
+  const FitTerms terms{.map = &map,
+                       .mover = &mover,
+                       .keep_open = rooms().keep,
+                       .costs = &rooms().costs,
+                       .regions = &rooms().regions};
   for (auto _ : state) {
     std::size_t cut = 0;
-    for (const auto& hut : rooms().huts)
-      cut += fitter.cut_off(rooms().costs, 1, rooms().regions, rooms().keep, hut).size();
+    for (const auto& body : rooms().huts) cut += fitter.problems(terms, hut, {body[0]}).size();
     benchmark::DoNotOptimize(cut);
   }
   per(state, 1000);

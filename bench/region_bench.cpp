@@ -80,12 +80,12 @@ void update(benchmark::State& state, bool noisy, Figure figure) {
   std::vector<double> seconds;
   for (auto _ : state) {
     const Cell cell = random.cell({small, small});
-    costs.set_entry(cell, costs.open(cell) ? blocked : 100);
+    costs.set_entry(cell, costs.open(cell) ? blocked : EntryCost{100});
     const auto start = std::chrono::steady_clock::now();
     regions.update(costs, Rect::of(cell));
     seconds.push_back(std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count());
     state.SetIterationTime(seconds.back());
-    costs.set_entry(cell, costs.open(cell) ? blocked : 100);  // back again: the map stays of its kind
+    costs.set_entry(cell, costs.open(cell) ? blocked : EntryCost{100});  // back again: the map stays of its kind
     regions.update(costs, Rect::of(cell));
   }
   if (figure == Figure::mean) {

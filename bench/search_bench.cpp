@@ -58,7 +58,7 @@ CostGrid maze(int side) {
   kinds[0].name = "salt";
   Map map({Tiling::square(), size}, kinds);
   Grid<std::uint8_t> open(size, 0);  // carved sides, 16 = visited
-  std::vector<std::uint8_t> back;
+  std::vector<Direction> back;
   Cell cell{0, 0};
   open[cell] = 16;
   for (;;) {
@@ -77,7 +77,7 @@ CostGrid maze(int side) {
     const Direction d = ways[static_cast<unsigned>(random.whole(0, count - 1))];
     open[cell] = static_cast<std::uint8_t>(open[cell] | 1U << d);
     cell = map.tiling().neighbour(cell, d);
-    const auto opposite = static_cast<std::uint8_t>((d + 2) % 4);
+    const Direction opposite{(d + 2) % 4};
     open[cell] = static_cast<std::uint8_t>(16U | 1U << opposite);
     back.push_back(opposite);
   }
@@ -216,7 +216,7 @@ void first_route(benchmark::State& state) {
   const std::vector<EntryCost> costs(made.entries().begin(), made.entries().end());
   const auto list = questions(made, 1);
   for (auto _ : state) {
-    const CostGrid fresh(made.board(), {}, costs);
+    const CostGrid fresh = CostGrid::from_hundredths(made.board(), {}, costs);
     Searcher searcher;
     benchmark::DoNotOptimize(searcher.route(fresh, list[0].from, list[0].to).cost());
   }

@@ -1,25 +1,11 @@
 // Searches take no memory after warm-up: counted at the global allocator.
 #include <catch2/catch.hpp>
-#include <atomic>
-#include <cstdlib>
-#include <new>
 
 #include "saunter/search/searcher.hpp"
 #include "saunter/threat/threat_field.hpp"
 #include "saunter/threat/wary.hpp"
+#include "support/failing_memory.hpp"
 #include "support/random_maps.hpp"
-
-namespace {
-std::atomic<std::size_t> allocations{0};
-}
-
-void* operator new(std::size_t size) {
-  ++allocations;
-  if (void* memory = std::malloc(size > 0 ? size : 1)) return memory;
-  throw std::bad_alloc();
-}
-void operator delete(void* memory) noexcept { std::free(memory); }
-void operator delete(void* memory, std::size_t) noexcept { std::free(memory); }
 
 using namespace saunter;
 using namespace saunter::test;
@@ -69,9 +55,9 @@ TEST_CASE("no allocation after the first query") {
       }
     };
     ask_all();
-    const std::size_t before = allocations;
+    const std::size_t before = failing_memory::taken();
     ask_all();
-    CHECK(allocations == before);
+    CHECK(failing_memory::taken() == before);
     CHECK(before > 0);
     CHECK(found % 2 == 0);
   }

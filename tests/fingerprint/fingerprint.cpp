@@ -32,13 +32,13 @@ int main() {
     for (int i = 0; i < 60; ++i) sight.set_opaque(random.cell(map.size()), true);
     ThreatField threat(map.board());
     for (int i = 0; i < 4; ++i) {
-      ThreatSource source{.at = random.cell(map.size()), .levels = {{40, 5}, {100, 1}}, .needs_sight = i % 2 == 0};
-      source.range = static_cast<Length>(random.whole(100, 1200));
-      source.facing = random.whole(0, side_count(tiling) - 1);
+      ThreatSource source{.at = random.cell(map.size()), .levels = {{40_hundredths, 5}, {100_hundredths, 1}}, .needs_sight = i % 2 == 0};
+      source.range = Hundredths(static_cast<Length>(random.whole(100, 1200)));
+      source.facing = Side{random.whole(0, side_count(tiling) - 1)};
       source.arc = random.whole(1, 360);
       threat.add(sight, source);
     }
-    lookout.visible(sight, random.cell(map.size()), 1500, seen);
+    lookout.visible(sight, random.cell(map.size()), 15_steps, seen);
     for (const Cell cell : seen) mix(map.size().index(cell).value());
     for (std::uint32_t i = 0; i < map.size().cell_count(); ++i) {
       mix(threat.levels()[CellIndex{i}]);

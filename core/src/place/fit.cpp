@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <bit>
+#include <queue>
 
 #include "saunter/grid/area.hpp"
 #include "spot_rows.hpp"
@@ -170,14 +171,15 @@ class Placement {
   }
 
   /// The cells on ways that now join the cells to be kept open, and those cells themselves: a thing that touches none of
-  /// them cuts nothing off.
-  [[nodiscard]] BitGrid witnesses() {
+  /// them cuts nothing off. The ways go round `avoided` as far as they can.
+  [[nodiscard]] BitGrid witnesses(const BitGrid& avoided) {
     BitGrid touched(map_.size());
     for (const Cell cell : kept_) touched.set(cell);
-    for (const std::uint32_t region : wanted_) mark_ways(region, touched);
+    for (const std::uint32_t region : wanted_) mark_ways(region, avoided, touched);
     return touched;
   }
   [[nodiscard]] bool keeps() const { return !kept_.empty(); }
+  [[nodiscard]] Tiling tiling() const { return tiling_; }
 
  private:
   static void make_set(std::vector<std::uint32_t>& numbers) {
@@ -226,36 +228,51 @@ class Placement {
     lost.erase(std::unique(lost.begin(), lost.end()), lost.end());
   }
 
-  /// Ways from one kept place of a region to all others, breadth first, with all they need: bodies, and what lies beside
-  /// steps across corners.
-  void mark_ways(std::uint32_t region, BitGrid& touched) {
+  /// Ways from one kept place of a region to all others with all they need: bodies, and what lies beside steps across
+  /// corners. They need not be short: the search goes on where it is nearest to a place not found yet, an avoided cell
+  /// counting as so many steps more.
+  void mark_ways(std::uint32_t region, const BitGrid& avoided, BitGrid& touched) {
+    constexpr std::uint32_t avoided_steps = 8;
     std::vector<Cell> ends;
     for (const auto& places : places_) {
       for (const Cell place : places) {
         if (terms_.regions->at(place) == region) ends.push_back(place);
       }
     }
+    std::sort(ends.begin(), ends.end());
+    ends.erase(std::unique(ends.begin(), ends.end()), ends.end());
     const CostGrid& costs = *terms_.costs;
     const Neighbourhood& hood = tiling_.neighbourhood();
     constexpr std::uint8_t unseen = 255;
     constexpr std::uint8_t start = 254;
     Grid<std::uint8_t> back(map_.size(), unseen);
-    std::vector<Cell> line = {ends.front()};
+    struct Entry {
+      std::uint32_t far = 0;
+      std::uint32_t avoided = 0;
+      Cell at;
+      bool operator<(const Entry& other) const { return far > other.far; }  // the nearest on top of the heap
+    };
+    std::vector<Cell> wanted(ends.begin() + 1, ends.end());
+    std::priority_queue<Entry> line;
+    line.push({0, 0, ends.front()});
     back[ends.front()] = start;
-    std::size_t left = ends.size();
-    const auto arrived = [&](Cell cell) { return static_cast<std::size_t>(std::count(ends.begin(), ends.end(), cell)); };
-    for (std::size_t i = 0; i < line.size(); ++i) {
-      const Cell cell = line[i];
-      left -= arrived(cell);
-      if (left == 0) break;
+    while (!line.empty() && !wanted.empty()) {
+      const Entry entry = line.top();
+      line.pop();
+      const Cell cell = entry.at;
+      std::erase(wanted, cell);
       const auto kind = static_cast<unsigned>(tiling_.kind(cell));
       for (unsigned steps = costs.moves(cell); steps != 0; steps &= steps - 1) {
         const auto d = static_cast<unsigned>(std::countr_zero(steps));
         const Cell next = cell + hood.offset[kind][d];
-        const Direction there(hood.opposite[kind][d]);
-        if (std::as_const(back)[next] != unseen || !holds(costs.moves(next), there)) continue;
-        back[next] = static_cast<std::uint8_t>(there);
-        line.push_back(next);
+        const auto there = static_cast<std::uint8_t>(hood.opposite[kind][d]);
+        if (std::as_const(back)[next] != unseen) continue;
+        if (costs.has_sides() && !holds(costs.moves(next), Direction(there))) continue;
+        back[next] = there;
+        std::int64_t nearest = INT32_MAX;
+        for (const Cell end : wanted) nearest = std::min<std::int64_t>(nearest, tiling_.edge_distance(next, end));
+        const std::uint32_t crossed = entry.avoided + (avoided.test(next) ? avoided_steps : 0);
+        line.push({static_cast<std::uint32_t>(nearest) + crossed, crossed, next});
       }
     }
     for (Cell at : ends) {
@@ -306,6 +323,50 @@ std::vector<FitProblem> Fitter::problems(const FitTerms& terms, const Footprint&
   return found;
 }
 
+namespace {
+
+template <typename Change>
+void for_each_set(const BitGrid& bits, Change&& change) {
+  for (std::int32_t row = 0; row < bits.size().rows; ++row) {
+    const std::span<const std::uint64_t> words = bits.row_words(row);
+    for (std::size_t i = 0; i < words.size(); ++i) {
+      for (std::uint64_t left = words[i]; left != 0; left &= left - 1) {
+        const auto bit = static_cast<std::int32_t>(i * 64) + std::countr_zero(left);
+        change(Cell{bit - static_cast<std::int32_t>(BitGrid::margin), row});
+      }
+    }
+  }
+}
+
+/// The spots that have to be asked about the cells to be kept open: where the thing would touch every set of ways between
+/// them that was tried. Each set goes round what is still in doubt, until that pays no more.
+BitGrid doubtful_spots(Placement& placement, const SpotRows& rows, const BitGrid& spots, const Footprint& footprint,
+                       int turn, bool mirrored) {
+  constexpr int most_sets = 3;
+  constexpr std::size_t few = 48;  // a set of ways takes about as long as so many questions
+  const Tiling tiling = placement.tiling();
+  BitGrid doubtful = spots;
+  BitGrid avoided(spots.size());
+  std::vector<Cell> cells;
+  std::size_t count = doubtful.count();
+  for (int set = 0; set < most_sets && (set == 0 || count > few); ++set) {
+    BitGrid clear = SpotRows::all_of(spots.size());
+    for_each_set(placement.witnesses(avoided), [&](Cell cell) { clear.set(cell, false); });
+    for_each_set(rows.where_all(clear), [&](Cell at) { doubtful.set(at, false); });
+    const std::size_t before = count;
+    count = doubtful.count();
+    if (set > 0 && before - count < before / 8) break;
+    avoided.clear();
+    for_each_set(doubtful, [&](Cell at) {
+      cells_in_pose(tiling, footprint, {at, turn, mirrored}, cells);
+      for (const Cell cell : cells) avoided.set(cell);
+    });
+  }
+  return doubtful;
+}
+
+}  // namespace
+
 BitGrid Fitter::spots(const FitTerms& terms, const Footprint& footprint, int turn, bool mirrored) {
   SAUNTER_EXPECT(terms.map != nullptr);
   if (terms.map == nullptr) return {};
@@ -316,21 +377,19 @@ BitGrid Fitter::spots(const FitTerms& terms, const Footprint& footprint, int tur
   Placement placement(*this, terms);
   const bool each = terms.flatness || !terms.rules.empty();
   if (!each && !placement.keeps()) return spots;
-  BitGrid harmless;  // for the cells to be kept open
-  if (placement.keeps()) {
-    BitGrid clear = placement.witnesses();
-    for (std::uint32_t i = 0; i < map.size().cell_count(); ++i) {
-      const Cell cell = map.size().cell(CellIndex{i});
-      clear.set(cell, !clear.test(cell));
-    }
-    harmless = rows.where_all(clear);
+  if (placement.keeps()) {  // what would cover one of them does not fit
+    BitGrid clear = SpotRows::all_of(map.size());
+    for (const Cell cell : terms.keep_open) clear.set(cell, false);
+    const BitGrid uncovering = rows.where_all(clear);
+    for_each_set(BitGrid(spots), [&](Cell at) { spots.set(at, uncovering.test(at)); });
   }
+  const BitGrid doubtful = placement.keeps() ? doubtful_spots(placement, rows, spots, footprint, turn, mirrored) : BitGrid{};
   std::vector<FitProblem> found;
   for (std::int32_t row = 0; row < map.size().rows; ++row) {
     for (std::int32_t col = 0; col < map.size().cols; ++col) {
       const Cell at{col, row};
       if (!spots.test(at)) continue;
-      const bool ask_kept = placement.keeps() && !harmless.test(at);
+      const bool ask_kept = doubtful.test(at);
       if (!each && !ask_kept) continue;
       found.clear();
       const Pose pose{at, turn, mirrored};

@@ -85,41 +85,63 @@ class SpotRows {
         }
         for (std::size_t i = 0; any && i < out.size(); ++i) out[i] |= legal[i];
       }
-      cut_margins(out);
+      cut_margins(out, size_);
     }
     return spots;
   }
 
   /// Takes away anchors where a barrier, closed one way or both, would run between two parts.
   void keep_unbarred(const Map& map, BitGrid& spots) const {
-    for (Direction d{0}; d < tiling_.edge_count(); ++d) {
-      bool wanted = false;  // each edge is looked at from its earlier cell
-      for (std::int32_t parity = 0; parity < 4; ++parity) wanted = wanted || !inner_edges(parity & 1, parity >> 1, d).empty();
-      if (!wanted) continue;
-      BitGrid clear(size_);
-      for (std::uint32_t i = 0; i < size_.cell_count(); ++i) {
-        const Cell cell = size_.cell(CellIndex{i});
+    std::array<std::vector<Cell>, max_directions> barred;  // by edge: the earlier of the two cells
+    for (std::uint32_t i = 0; i < size_.cell_count(); ++i) {
+      const Cell cell = size_.cell(CellIndex{i});
+      const DirectionSet closed = map.closed_sides(cell);
+      for (Direction d{0}; closed != 0 && d < tiling_.edge_count(); ++d) {
+        if (!holds(closed, d)) continue;
         const Cell other = tiling_.neighbour(cell, d);
-        const bool shut = map.closed(cell, d) || (size_.contains(other) && map.closed(other, tiling_.direction(other, cell)));
-        clear.set(cell, !shut);
+        if (!size_.contains(other)) continue;
+        const Direction back = tiling_.direction(other, cell);
+        if (cell < other) barred[edge_number(d)].push_back(cell);
+        if (other < cell) barred[edge_number(back)].push_back(other);
       }
+    }
+    std::vector<std::uint64_t> legal(spots.row_words(0).size());
+    for (Direction d{0}; d < tiling_.edge_count(); ++d) {
+      const std::vector<Cell>& here = barred[edge_number(d)];
+      std::array<std::vector<Offset>, 4> inner;  // by parities, each edge from its earlier cell
+      for (std::int32_t parity = 0; parity < 4; ++parity)
+        inner[static_cast<unsigned>(parity)] = inner_edges(parity & 1, parity >> 1, d);
+      if (here.empty() || std::all_of(inner.begin(), inner.end(), [](const auto& list) { return list.empty(); })) continue;
+      BitGrid clear = all_of(size_);
+      for (const Cell cell : here) clear.set(cell, false);
       const PaddedRows rows(clear, most_aside_);
-      std::vector<std::uint64_t> legal(spots.row_words(0).size());
       for (std::int32_t row = 0; row < size_.rows; ++row) {
         const std::span<std::uint64_t> out = spots.row_words(row);
         for (std::int32_t odd = 0; odd < (by_column_ ? 2 : 1); ++odd) {
           begin_row(odd, legal);
-          const std::vector<std::uint64_t> places = legal;
-          for (const Offset part : inner_edges(odd, row & 1, d)) {
+          const std::uint64_t places = legal[0];
+          for (const Offset part : inner[static_cast<unsigned>(odd + 2 * (row & 1))]) {
             if (on_map(row, part)) rows.keep_shifted(legal, row + part.rows, part.cols);
           }
-          for (std::size_t i = 0; i < out.size(); ++i) out[i] &= legal[i] | ~places[i];
+          for (std::size_t i = 0; i < out.size(); ++i) out[i] &= legal[i] | ~places;
         }
       }
     }
   }
 
+  /// Every cell of a map.
+  [[nodiscard]] static BitGrid all_of(Size size) {
+    BitGrid all(size);
+    for (std::int32_t row = 0; row < size.rows; ++row) {
+      const std::span<std::uint64_t> words = all.row_words(row);
+      std::fill(words.begin(), words.end(), ~std::uint64_t{0});
+      cut_margins(words, size);
+    }
+    return all;
+  }
+
  private:
+  static unsigned edge_number(Direction d) { return static_cast<unsigned>(d.operator int()); }
   [[nodiscard]] const std::vector<Offset>& parts(std::int32_t odd, std::int32_t row) const {
     return parts_[static_cast<unsigned>(odd + 2 * (row & 1))];
   }
@@ -146,8 +168,8 @@ class SpotRows {
     std::fill(legal.begin(), legal.end(), !by_column_ ? ~std::uint64_t{0} : even_places << static_cast<unsigned>(odd));
   }
   /// A thing need not cover its anchor, but the anchor must be on the map.
-  void cut_margins(std::span<std::uint64_t> out) const {
-    const auto end = static_cast<std::size_t>(size_.cols) + BitGrid::margin;
+  static void cut_margins(std::span<std::uint64_t> out, Size size) {
+    const auto end = static_cast<std::size_t>(size.cols) + BitGrid::margin;
     out[0] &= ~std::uint64_t{0} << BitGrid::margin;
     for (std::size_t i = end / 64; i < out.size(); ++i) {
       out[i] &= i > end / 64 ? 0 : (std::uint64_t{1} << (end % 64)) - 1;

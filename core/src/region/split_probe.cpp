@@ -23,13 +23,15 @@ void SplitProbe::begin(const CostGrid& costs, const Regions& regions, std::span<
   ground_.begin(costs, lost_);
   if (lost_.empty()) return;
   const std::int32_t reach = costs.tiling().shape() == Shape::triangle ? 2 : 1;  // columns a step can lead aside
-  find_pieces(window.grown(reach, costs.size()), wanted);
+  about_lost_ = window.grown(reach, costs.size());
+  find_pieces(about_lost_, wanted);
   for (std::size_t i = 0; i < count_; ++i) whole_ = whole_ && !undecided(i);
   if (!whole_) flood_pieces();
 }
 
 unsigned SplitProbe::both_ways(Cell cell) const {
-  unsigned steps = ground_.moves(cell);
+  // Elsewhere no step has changed. Without sides a step and its way back are legal together.
+  unsigned steps = about_lost_.contains(cell) ? ground_.moves(cell) : costs_->moves(cell);
   if (!costs_->has_sides()) return steps;
   const Neighbourhood& hood = costs_->tiling().neighbourhood();
   const auto kind = static_cast<unsigned>(costs_->tiling().kind(cell));
@@ -88,21 +90,28 @@ bool SplitProbe::undecided(std::size_t flood) {
 }
 
 void SplitProbe::flood_pieces() {
+  constexpr int cells_a_turn = 16;
+  const Neighbourhood& hood = costs_->tiling().neighbourhood();
   for (bool any = true; any;) {
     any = false;
     for (std::size_t i = 0; i < count_; ++i) {
       if (!undecided(i)) continue;
       any = true;
-      const Cell cell = floods_[i].line[floods_[i].done++];
-      for (unsigned steps = both_ways(cell); steps != 0; steps &= steps - 1) {
-        const Cell next = costs_->tiling().neighbour(cell, Direction(std::countr_zero(steps)));
-        if (!marked(next)) {
-          mark(next, i);
-          continue;
+      for (int turn = 0; turn < cells_a_turn && !floods_[i].ended(); ++turn) {
+        const Cell cell = floods_[i].line[floods_[i].done++];
+        const auto kind = static_cast<unsigned>(costs_->tiling().kind(cell));
+        for (unsigned steps = both_ways(cell); steps != 0; steps &= steps - 1) {
+          const Cell next = cell + hood.offset[kind][static_cast<unsigned>(std::countr_zero(steps))];
+          const std::uint64_t there = std::as_const(marks_)[next];
+          if (there >> 24U != question_) {
+            mark(next, i);
+            continue;
+          }
+          const std::size_t other = there & 0xFF'FFFFU;
+          if (other == i || root_of(other) == root_of(i)) continue;
+          floods_[root_of(other)].root = root_of(i);
+          turn = cells_a_turn;  // it may be decided now
         }
-        const std::size_t mine = root_of(i);
-        const std::size_t other = root_of(std::as_const(marks_)[next] & 0xFF'FFFFU);
-        if (mine != other) floods_[other].root = mine;
       }
     }
   }

@@ -82,6 +82,7 @@ void BroadSearch::begin(const CostGrid& costs, const Query& query, const RouteOp
   headings_ = options_.turn_cost > 0 ? static_cast<unsigned>(costs.tiling().direction_count()) + 1 : 1;
   const std::size_t states = costs.size().cell_count() * headings_;
   if (nodes_.size() < states) nodes_.resize(states);
+  forget_marks();
   if (accepted_cells_.size() != costs.size()) accepted_cells_ = BitGrid(costs.size());
 
   const Verdict starts = take_starts(query.starts);
@@ -104,12 +105,15 @@ void BroadSearch::begin(const CostGrid& costs, const Query& query, const RouteOp
   set_out(hopeless && options_.by != Algorithm::bfs ? Algorithm::dijkstra : options_.by);
 }
 
+void BroadSearch::forget_marks() {
+  if (++query_ != 0) return;
+  std::fill(nodes_.begin(), nodes_.end(), Node{});  // wrapped: old marks would look new
+  query_ = 1;
+}
+
 void BroadSearch::set_out(Algorithm by) {
   by_ = by;
-  if (++query_ == 0) {  // wrapped: old marks would look new
-    std::fill(nodes_.begin(), nodes_.end(), Node{});
-    query_ = 1;
-  }
+  forget_marks();
   touched_ = {};
   cut_ = false;
   found_goal_ = no_goal;

@@ -18,7 +18,7 @@ struct CutOff {
   std::vector<Cell> no_return;  ///< it can walk there but not come back; reading order
 };
 
-/// @pre costs.open(start)
+/// From where it cannot stand it reaches nothing: every cell is cut off.
 /// @cost O(cells x directions), two bits and up to 8 bytes a cell
 [[nodiscard]] CutOff cut_off_from(const CostGrid& costs, Cell start);
 

@@ -50,6 +50,7 @@ class SplitProbe {
   const Regions* regions_ = nullptr;
   ChangedMoves ground_;
   std::vector<EntryChange> lost_;
+  Rect about_lost_;  // where steps may differ from those of the grid
   Grid<std::uint64_t> marks_;  // question and flood
   std::uint64_t question_ = 0;
   std::vector<Flood> floods_;

@@ -1,0 +1,240 @@
+// Memory runs out at the n-th request, for every n, in every public call: nothing is lost, and what threw can be asked
+// again or says that it must be made anew.
+#include <catch2/catch.hpp>
+#include <array>
+#include <new>
+
+#include "support/desk.hpp"
+#include "support/failing_memory.hpp"
+
+using namespace saunter;
+using namespace saunter::test;
+
+namespace {
+
+/// Calls `work` again and again, the n-th allocation failing, n rising, until it gets through; `after` looks at what is
+/// left each time it did not. @return how often memory ran out
+template <typename Work, typename After>
+std::size_t run_out_everywhere(Work&& work, After&& after) {
+  for (std::size_t n = 0;; ++n) {
+    failing_memory::fail_after(n);
+    bool through = false;
+    try {
+      work();
+      through = true;
+    } catch (const std::bad_alloc&) {
+    }
+    failing_memory::never_fail();
+    if (through) return n;
+    after();
+    REQUIRE(n < 100'000);
+  }
+}
+
+}  // namespace
+
+TEST_CASE("a desk that ran out of memory answers as a new one, whatever it is asked next") {
+  std::array<std::size_t, question_kinds> failures{};
+  for (std::uint64_t seed = 1; seed <= 45; ++seed) {
+    Random random(seed);
+    const World world(random, 9);
+    const int kind = static_cast<int>(seed) % question_kinds;
+    CAPTURE(seed, question_names[kind]);
+    // An own desk each, and one that has seen other grids.
+    for (const bool used : {false, true}) {
+      Desk desk;
+      if (used) {
+        Random other(seed + 900);
+        const World elsewhere(other, 9);
+        for (int k = 0; k < question_kinds; ++k) (void)ask(desk, elsewhere, k, other);
+      }
+      failures[static_cast<std::size_t>(kind)] += run_out_everywhere(
+          [&] {
+            Random asked(seed);
+            (void)ask(desk, world, kind, asked);
+          },
+          [&] {
+            for (int next = 0; next < question_kinds; ++next) {
+              Desk fresh;
+              Random for_old(seed * 31 + static_cast<std::uint64_t>(next));
+              Random for_new(seed * 31 + static_cast<std::uint64_t>(next));
+              const std::uint64_t anew = ask(fresh, world, next, for_new);
+              CAPTURE(question_names[next]);
+              if (ask(desk, world, next, for_old) != anew) FAIL("answers otherwise after memory ran out");
+            }
+          });
+    }
+  }
+  for (const std::size_t count : failures) CHECK(count > 0);
+}
+
+TEST_CASE("grids, regions, threat and things that ran out of memory are as before, or say that they are not") {
+  std::size_t failures = 0;
+  for (std::uint64_t seed = 1; seed <= 30; ++seed) {
+    CAPTURE(seed);
+    Random random(seed);
+    World world(random, 9);
+    const CostGrid& costs = world.ground.costs;
+    const auto costs_print = [&](const CostGrid& grid) {
+      Print print;
+      for (const EntryCost cost : grid.entries()) print.add(std::uint64_t{cost});
+      for (std::uint32_t i = 0; i < grid.size().cell_count(); ++i)
+        print.add(std::uint64_t{grid.moves(grid.size().cell(CellIndex{i}))});
+      print.add(std::uint64_t{grid.cheapest()});
+      return print.value();
+    };
+
+    {  // a grid changed cell by cell
+      CostGrid grid = costs;
+      const Cell cell = random.cell(world.size());
+      const std::uint64_t before = costs_print(grid);
+      failures += run_out_everywhere([&] { grid.set_entry(cell, 345_hundredths); }, [&] { REQUIRE(costs_print(grid) == before); });
+      grid.set_entry(cell, Hundredths(std::uint32_t{costs.entry(cell)}));
+      CHECK(costs_print(grid) == before);
+    }
+    {  // a grid repaired after the map changed, and one given another's content
+      Map map = world.ground.map;
+      CostGrid grid = costs;
+      map.set_terrain(random.cell(map.size()), 1);
+      map.set_height(random.cell(map.size()), 9);
+      const CostGrid anew = bake(map, world.ground.mover);
+      const std::uint64_t before = costs_print(grid);
+      failures += run_out_everywhere([&] { rebake(grid, map, world.ground.mover, Rect::whole(map.size())); },
+                                     [&] { REQUIRE(costs_print(grid) == before); });
+      CHECK(costs_print(grid) == costs_print(anew));
+      Random other_random(seed + 50);
+      const World other(other_random, 12);
+      const std::uint64_t own = costs_print(grid);
+      failures += run_out_everywhere([&] { grid = other.ground.costs; }, [&] { REQUIRE(costs_print(grid) == own); });
+    }
+    {  // regions: brought up to date once memory is there
+      CostGrid grid = costs;
+      Regions regions(grid);
+      for (int i = 0; i < 3; ++i) grid.set_entry(random.cell(grid.size()), random.chance(50) ? Hundredths(blocked) : 1_steps);
+      failures += run_out_everywhere([&] { regions.update(grid); },
+                                     [&] {
+                                       REQUIRE_FALSE(regions.made_from(grid));
+                                       Regions repaired = regions;
+                                       repaired.update(grid);
+                                       Print ours;
+                                       Print anew;
+                                       ours.add(repaired, grid);
+                                       anew.add(Regions(grid), grid);
+                                       REQUIRE(ours.value() == anew.value());
+                                     });
+      CHECK(regions.list() == Regions(grid).list());
+    }
+    {  // a field says whether it holds what it was asked for
+      Searcher searcher;
+      Field field = searcher.reach(costs, random.cell(world.size()));
+      CostGrid grid = costs;
+      grid.set_entry(random.cell(world.size()), 7_steps);
+      const Source start{random.cell(world.size())};
+      failures += run_out_everywhere([&] { searcher.reach(grid, std::span(&start, 1), field); },
+                                     [&] { REQUIRE_FALSE(field.made_from(grid)); });
+      CHECK(field.made_from(grid));
+    }
+    {  // threat: each change wholly or not at all
+      ThreatField field = world.threat;
+      Print before;
+      before.add(field);
+      const auto as_before = [&] {
+        Print now;
+        now.add(field);
+        REQUIRE(now.value() == before.value());
+      };
+      const Cell to = random.cell(world.size());
+      const ThreatSource source = world.source(random);
+      failures += run_out_everywhere([&] { (void)field.move(1, world.sight, to); }, as_before);
+      before = Print();
+      before.add(field);
+      failures += run_out_everywhere([&] { (void)field.replace(2, world.sight, source); }, as_before);
+      before = Print();
+      before.add(field);
+      failures += run_out_everywhere([&] { (void)field.add(world.sight, source); }, as_before);
+      before = Print();
+      before.add(field);
+      failures += run_out_everywhere([&] { (void)field.remove(1); }, as_before);
+    }
+    {  // things
+      Occupancy things(world.ground.map.board(), 2);
+      const std::vector<Offset> two = {{0, 0}, {0, 1}};
+      const ThingId a = things.add(Footprint(two));
+      const ThingId b = things.add(Footprint(), 1, false);
+      Print before;
+      before.add(things);
+      const auto as_before = [&] {
+        Print now;
+        now.add(things);
+        REQUIRE(now.value() == before.value());
+      };
+      const auto step = [&](auto&& work) {
+        before = Print();
+        before.add(things);
+        failures += run_out_everywhere(work, as_before);
+      };
+      step([&] { (void)things.place(a, {{1, 1}}); });
+      step([&] { (void)things.place(b, {{0, 0}}); });
+      step([&] { (void)things.move(a, {{2, 0}}); });
+      step([&] { (void)things.swap(a, b); });
+      step([&] { (void)things.undo(); });
+      step([&] { (void)things.lift(a); });
+      step([&] { (void)things.add(Footprint(two)); });
+    }
+    {  // painting: the map as before
+      Map map = world.ground.map;
+      const auto terrain_print = [&] {
+        Print print;
+        for (std::uint32_t i = 0; i < map.size().cell_count(); ++i)
+          print.add(std::uint64_t{map.terrain_at(map.size().cell(CellIndex{i}))});
+        return print.value();
+      };
+      const Cell start = random.cell(map.size());
+      const auto step = [&](auto&& work) {
+        const std::uint64_t before = terrain_print();
+        failures += run_out_everywhere(work, [&] { REQUIRE(terrain_print() == before); });
+      };
+      step([&] { (void)paint_flood(map, start, 0); });
+      step([&] { (void)paint_disk(map, start, 3, 1); });
+      step([&] { (void)paint_line(map, start, {0, 0}, 0); });
+      step([&] { (void)paint_rect(map, {0, 0, 4, 4}, 1); });
+    }
+  }
+  CHECK(failures > 1'000);
+}
+
+TEST_CASE("making things with too little memory leaves nothing behind") {
+  std::size_t failures = 0;
+  for (std::uint64_t seed = 1; seed <= 12; ++seed) {
+    CAPTURE(seed);
+    Random random(seed);
+    const World world(random, 9);
+    const long before = failing_memory::held();
+    const auto nothing_left = [&] { REQUIRE(failing_memory::held() == before); };
+    const Mover& mover = world.ground.mover;
+    const Map& map = world.ground.map;
+    failures += run_out_everywhere([&] { (void)bake(map, mover); }, nothing_left);
+    failures += run_out_everywhere([&] { (void)Regions(world.ground.costs); }, nothing_left);
+    failures += run_out_everywhere([&] { (void)clearance(world.ground.costs); }, nothing_left);
+    failures += run_out_everywhere([&] { (void)Map(map); }, nothing_left);
+    failures += run_out_everywhere([&] { (void)find_chokes(world.ground.costs, world.regions); }, nothing_left);
+    failures += run_out_everywhere([&] { (void)levels_for_size(map.tiling(), world.threat.levels(), map.tiling().shape() == Shape::triangle ? 1 : 3); }, nothing_left);
+    failures += run_out_everywhere(
+        [&] {
+          const std::vector<Cell> way = {{0, 0}, {1, 0}};
+          (void)inspect_way(map, mover, world.ground.costs, way);
+        },
+        nothing_left);
+    failures += run_out_everywhere(
+        [&] { (void)find_front(world.ground.costs, world.threat.levels(), {0, 0}, {2, 2}); }, nothing_left);
+    failures += run_out_everywhere(
+        [&] {
+          Fitter fitter;
+          const ScatterThing thing{};
+          (void)scatter(fitter, {.map = &map}, std::span(&thing, 1));
+        },
+        nothing_left);
+    CHECK(failing_memory::held() == before);
+  }
+  CHECK(failures > 300);
+}

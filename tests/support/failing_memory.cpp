@@ -1,0 +1,48 @@
+#include "support/failing_memory.hpp"
+
+#include <atomic>
+#include <cstdlib>
+#include <limits>
+#include <new>
+
+namespace {
+
+constexpr std::size_t without_end = std::numeric_limits<std::size_t>::max();
+std::atomic<std::size_t> left{without_end};
+std::atomic<std::size_t> count{0};
+std::atomic<long> pieces{0};
+
+void* take(std::size_t size, std::size_t alignment) {
+  if (left != without_end) {
+    if (left == 0) throw std::bad_alloc();
+    --left;
+  }
+  const std::size_t wanted = size > 0 ? size : 1;
+  void* const memory = alignment <= alignof(std::max_align_t)
+                           ? std::malloc(wanted)
+                           : std::aligned_alloc(alignment, (wanted + alignment - 1) / alignment * alignment);
+  if (memory == nullptr) throw std::bad_alloc();
+  ++count;
+  ++pieces;
+  return memory;
+}
+void give_back(void* memory) noexcept {
+  if (memory != nullptr) --pieces;
+  std::free(memory);
+}
+
+}  // namespace
+
+namespace saunter::test::failing_memory {
+void fail_after(std::size_t allocations) { left = allocations; }
+void never_fail() { left = without_end; }
+long held() { return pieces; }
+std::size_t taken() { return count; }
+}  // namespace saunter::test::failing_memory
+
+void* operator new(std::size_t size) { return take(size, 0); }
+void* operator new(std::size_t size, std::align_val_t alignment) { return take(size, static_cast<std::size_t>(alignment)); }
+void operator delete(void* memory) noexcept { give_back(memory); }
+void operator delete(void* memory, std::size_t) noexcept { give_back(memory); }
+void operator delete(void* memory, std::align_val_t) noexcept { give_back(memory); }
+void operator delete(void* memory, std::size_t, std::align_val_t) noexcept { give_back(memory); }
