@@ -159,7 +159,7 @@ TEST_CASE("boards of one row, one column, and with nowhere to stand") {
   CHECK(find_chokes(shut, none).empty());
   Searcher searcher;
   CHECK_FALSE(farthest_from(searcher, shut, {0, 0}).has_value());
-  const FarPair ends = farthest_apart(searcher, row, Regions(row), 2);
+  const FarPair ends = *farthest_apart(searcher, row, Regions(row), 2);
   CHECK(ends.exact);
   CHECK(ends.cost == 100);
 }

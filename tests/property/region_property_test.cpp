@@ -402,7 +402,7 @@ TEST_CASE("the cells farthest apart: exact in trees, at least half elsewhere, on
     });
     const Regions regions(costs);
     for (const Region& region : regions.list()) {
-      const FarPair found = farthest_apart(searcher, costs, regions, region.id);
+      const FarPair found = *farthest_apart(searcher, costs, regions, region.id);
       CHECK(regions.at(found.from) == region.id);
       CHECK(regions.at(found.to) == region.id);
       CHECK(searcher.route(costs, found.from, found.to).cost() == found.cost);

@@ -66,8 +66,11 @@ Frame::Frame(Tiling tiling, double cell_size, const Eigen::Vector2d& origin, Wor
 }
 
 Frame::Frame(Tiling tiling, const Eigen::Affine2d& to_world)
-    : tiling_(tiling), to_world_(to_world), to_steps_(to_world.inverse()) {
-  SAUNTER_EXPECT(to_world.linear().determinant() != 0);
+    : tiling_(tiling), to_world_(to_world) {
+  const bool sound = to_world.matrix().allFinite() && to_world.linear().determinant() != 0;
+  SAUNTER_EXPECT(sound);
+  if (!sound) to_world_ = Eigen::Affine2d::Identity();
+  to_steps_ = to_world_.inverse();
 }
 
 Frame Frame::diamond(Tiling tiling, double width, double height, const Eigen::Vector2d& origin) {

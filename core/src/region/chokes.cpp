@@ -190,6 +190,8 @@ class LenientChokes {
 }  // namespace
 
 std::vector<Choke> find_chokes(const CostGrid& costs, const Regions& regions) {
+  SAUNTER_EXPECT(regions.made_from(costs));
+  if (!regions.made_from(costs)) return find_chokes(costs, Regions(costs));
   std::vector<Choke> chokes;
   DepthFirst search(costs);
   for (const Region& region : regions.list()) {

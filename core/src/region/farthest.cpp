@@ -46,8 +46,9 @@ std::optional<Farthest> farthest_from(Searcher& searcher, const CostGrid& costs,
   return dearest_of(searcher.reach(costs, start), nullptr, 0);
 }
 
-FarPair farthest_apart(Searcher& searcher, const CostGrid& costs, const Regions& regions, std::uint32_t region) {
-  SAUNTER_EXPECT(region >= 1 && region <= regions.list().size());
+std::optional<FarPair> farthest_apart(Searcher& searcher, const CostGrid& costs, const Regions& regions, std::uint32_t region) {
+  SAUNTER_EXPECT(regions.made_from(costs));
+  if (region < 1 || region > regions.list().size() || !regions.made_from(costs)) return std::nullopt;
   const Region& part = regions.list()[region - 1];
   Field field;
   const auto dearest = [&](Cell cell, bool to_cell) {

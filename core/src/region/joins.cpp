@@ -138,7 +138,9 @@ BreachCosts::BreachCosts(const Map& map, const CostGrid& costs, const BitGrid* o
 
 JoinPlan plan_joins(const Map& map, const Mover& mover, const CostGrid& costs, const Regions& regions,
                     const BreachCosts& breach, const JoinOptions& options) {
-  SAUNTER_EXPECT(mover.size == 1);
+  const bool of_this_map = costs.board() == map.board() && regions.made_from(costs);
+  SAUNTER_EXPECT(mover.size == 1 && of_this_map);
+  if (mover.size != 1 || !of_this_map) return {};
   Growth growth(map, mover, costs, regions, breach);
   growth.run(options.least_cells);
   // The cheapest meeting of each two regions; for equal costs the first in reading order.

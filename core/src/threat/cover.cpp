@@ -10,7 +10,7 @@ std::vector<Cover> find_cover(const Field& reach, const Levels& levels, std::uin
   std::vector<Cover> found;
   for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
     const Cell cell = size.cell(CellIndex{i});
-    if (reach.reached(cell) && levels[CellIndex{i}] <= highest) found.push_back({cell, reach.cost(cell)});
+    if (reach.reached(cell) && levels[cell] <= highest) found.push_back({cell, reach.cost(cell)});
   }
   std::stable_sort(found.begin(), found.end(), [](const Cover& a, const Cover& b) { return a.cost < b.cost; });
   return found;

@@ -278,8 +278,7 @@ class WarySearch {
 
 const WaryRoute& WarySearcher::route(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
                                      const WaryOptions& options) & {
-  const bool sound = options.limit > 0 && options.care.linger <= 65'535;
-  SAUNTER_EXPECT(levels.size() == costs.size() && sound);
+  SAUNTER_EXPECT(levels.size() == costs.size() && options.limit > 0 && options.care.linger <= 65'535);
   WaryOptions asked = options;
   asked.limit = std::max<std::uint64_t>(asked.limit, 1);
   if (levels.size() == costs.size()) {

@@ -93,15 +93,17 @@ struct Size {
     return static_cast<std::uint32_t>(cell.col) < static_cast<std::uint32_t>(cols) &&
            static_cast<std::uint32_t>(cell.row) < static_cast<std::uint32_t>(rows);
   }
-  /// @pre contains(cell)
+  /// @pre contains(cell), else an index beyond all cells
   [[nodiscard]] constexpr CellIndex index(Cell cell) const {
     SAUNTER_EXPECT(contains(cell));
+    if (!contains(cell)) return CellIndex{0xFFFF'FFFF};
     return CellIndex{static_cast<std::uint32_t>(cell.row) * static_cast<std::uint32_t>(cols) +
                      static_cast<std::uint32_t>(cell.col)};
   }
-  /// @pre index < cell_count()
+  /// @pre index < cell_count(), else a cell off the map
   [[nodiscard]] constexpr Cell cell(CellIndex index) const {
     SAUNTER_EXPECT(index.value() < cell_count());
+    if (index.value() >= cell_count()) return {-1, -1};
     const auto width = static_cast<std::uint32_t>(cols);
     return {static_cast<std::int32_t>(index.value() % width), static_cast<std::int32_t>(index.value() / width)};
   }

@@ -21,9 +21,10 @@ class Dice {
     z = (z ^ (z >> 27U)) * 0x94D0'49BB'1331'11EB;
     return z ^ (z >> 31U);
   }
-  /// 0 .. count - 1, each as likely as the others. @pre count > 0
+  /// 0 .. count - 1, each as likely as the others; 0 when there is none. @pre count > 0
   constexpr std::uint64_t below(std::uint64_t count) {
     SAUNTER_EXPECT(count > 0);
+    if (count == 0) return 0;
     // What does not divide evenly is drawn again.
     const std::uint64_t most = ~std::uint64_t{0} - ~std::uint64_t{0} % count;
     for (;;) {

@@ -29,10 +29,10 @@ struct FarPair {
   bool exact = false;
 };
 /// Sweeps there and back (Dragan, Nicolai and Brandstaedt 1997): the farthest cell from anywhere is an end, the
-/// farthest from that the other; then the cell from which either costs the most. @pre region is a number of `regions`,
-/// which belong to `costs`
+/// farthest from that the other; then the cell from which either costs the most. Nothing when there is no such region.
+/// @pre regions.made_from(costs), else nothing
 /// @cost four fields
-[[nodiscard]] FarPair farthest_apart(Searcher& searcher, const CostGrid& costs, const Regions& regions,
-                                     std::uint32_t region);
+[[nodiscard]] std::optional<FarPair> farthest_apart(Searcher& searcher, const CostGrid& costs, const Regions& regions,
+                                                    std::uint32_t region);
 
 }  // namespace saunter

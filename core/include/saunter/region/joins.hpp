@@ -51,7 +51,8 @@ struct JoinPlan {
 /// Equal costs: the lower region numbers first, then the cells first in reading order.
 ///
 /// Grown from all regions at once; where two meet lies a candidate, and among these is a minimum spanning forest of the
-/// whole (Mehlhorn 1988). @pre mover.size == 1; `costs` and `regions` belong to this map and mover
+/// whole (Mehlhorn 1988). @pre mover.size == 1; `costs` belong to this map and mover, regions.made_from(costs);
+/// else there are no joins
 /// @cost O(cells x directions x log), about 24 bytes a cell
 [[nodiscard]] JoinPlan plan_joins(const Map& map, const Mover& mover, const CostGrid& costs, const Regions& regions,
                                   const BreachCosts& breach, const JoinOptions& options = {});

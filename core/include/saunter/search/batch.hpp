@@ -36,19 +36,22 @@ class Batch {
   [[nodiscard]] std::size_t lanes() const { return searchers_.size(); }
 
   /// @param answers  as many as questions; the routes in it are written over
-  /// @pre no trace; the grid does not change meanwhile
+  /// @pre no trace, else none is written; as many answers as questions, else the rest is left; the grid does not change meanwhile
   template <typename Executor>
   void routes(const CostGrid& costs, std::span<const RouteQuestion> questions, std::span<Route> answers,
               const RouteOptions& options, Executor&& executor) {
     SAUNTER_EXPECT(answers.size() == questions.size() && options.trace == nullptr);
+    RouteOptions untraced = options;
+    untraced.trace = nullptr;
+    const std::size_t count = std::min(questions.size(), answers.size());
     std::atomic<std::size_t> next{0};
     executor(lanes(), [&](std::size_t lane) {
       for (;;) {
         // A few at a time: lanes meet rarely, and none is left with much more than the others.
         const std::size_t first = next.fetch_add(few, std::memory_order_relaxed);
-        if (first >= questions.size()) return;
-        for (std::size_t i = first; i < std::min(first + few, questions.size()); ++i) {
-          answers[i] = searchers_[lane].route(costs, questions[i].from, questions[i].to, options);
+        if (first >= count) return;
+        for (std::size_t i = first; i < std::min(first + few, count); ++i) {
+          answers[i] = searchers_[lane].route(costs, questions[i].from, questions[i].to, untraced);
         }
       }
     });

@@ -1,0 +1,520 @@
+// Every call of the table in docs/misuse.md with its wrong argument. Built twice: as released (optimised, NDEBUG, the
+// core without exceptions and type information), where each must answer what the table says; and checked, where broken
+// promises must stop the program with file and line.
+#include <catch2/catch.hpp>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <csignal>
+#include <fstream>
+#include <functional>
+#include <iterator>
+#include <map>
+#include <string>
+
+#include "saunter/saunter.hpp"
+
+using namespace saunter;
+
+namespace {
+
+struct Row {
+  const char* call;
+  const char* wrong;
+  const char* answer;
+  bool broken_promise;  // stops in checked builds
+  std::function<bool()> ask;
+};
+
+constexpr Tiling squares = Tiling::square();
+const Board three{squares, {3, 3}};
+CostGrid ground() {
+  return CostGrid(three, {.steps = 8}, [](Cell) -> EntryCost { return 100; });
+}
+CostGrid walled() {  // the middle is blocked
+  return CostGrid(three, {.steps = 8}, [](Cell cell) -> EntryCost { return cell == Cell{1, 1} ? 0 : 100; });
+}
+std::vector<Terrain> sand() {
+  std::vector<Terrain> kinds(1);
+  kinds[0].name = "sand";
+  return kinds;
+}
+Map plain() { return Map(three, sand()); }
+bool says(const Verdict& verdict, const std::string& words) { return to_string(verdict) == words; }
+const Cell off{-4, 70'000};
+
+std::vector<Row> cells_and_grids() {
+  return {
+      {"`Grid` read: `grid[cell]`, `grid[index]`", "off the map", "a value-initialised `T`", false,
+       [] {
+         const Grid<int> grid({2, 2}, 7);
+         return grid[off] == 0 && grid[CellIndex{4}] == 0 && grid[Cell{1, 1}] == 7;
+       }},
+      {"`BitGrid::test`", "off the map", "false", false, [] { return !BitGrid(Size{2, 2}).test(off); }},
+      {"`BitGrid::set`", "off the map", "nothing happens", false,
+       [] {
+         BitGrid bits(Size{2, 2});
+         bits.set(off);
+         bits.set({2, 0});
+         return bits.count() == 0;
+       }},
+      {"`Grid(size)`, `BitGrid(size)`, `CostGrid(...)`, `Map(...)`", "a negative or too large size", "an empty one", true,
+       [] { return Grid<int>(Size{-3, 5}).size().cell_count() == 0; }},
+      {"`Size::index`", "a cell off the map", "an index beyond all cells", true,
+       [] { return Size{2, 2}.index({5, 0}).value() >= 4; }},
+      {"`Size::cell`", "an index beyond all cells", "a cell off the map", true,
+       [] { return !Size{2, 2}.contains(Size{2, 2}.cell(CellIndex{9})); }},
+      {"`Tiling::neighbour`", "a number that is no direction", "the cell itself", true,
+       [] { return squares.neighbour({1, 1}, Direction{-1}) == Cell{1, 1}; }},
+      {"`Tiling::to_axial`, `from_axial`", "squares or triangles", "a cell's own numbers, without meaning", true,
+       [] { (void)squares.to_axial({1, 1}); return true; }},
+      {"`Tiling::edge_distance`, `distance_squared`", "cells near the ends of the number range", "the distance, or the largest number", false,
+       [] {
+         constexpr auto low = std::numeric_limits<std::int32_t>::min();
+         constexpr auto high = std::numeric_limits<std::int32_t>::max();
+         return Tiling::hex(HexTop::flat, Shift::odd).edge_distance({low, low}, {high, high}) > 0 &&
+                distance_squared(squares, {low, low}, {high, high}) > 0;
+       }},
+      {"`disk_of_cells` with a map", "any radius", "cells of the map only", false,
+       [] {
+         std::vector<Cell> cells;
+         disk_of_cells(squares, {1, 1}, 2'000'000'000, {3, 3}, cells);
+         return cells.size() == 9;
+       }},
+      {"`Dice::below`", "0", "0", true, [] { return Dice(1).below(0) == 0; }},
+      {"`Frame(...)`", "a cell size or transform that can't be inverted", "world units are edge steps", true,
+       [] { return Frame(squares, std::numeric_limits<double>::quiet_NaN()).cell_at({2.0, 1.0}) == Cell{2, 1}; }},
+      {"`Frame::cell_at`", "not a number, or infinite", "a cell off every map", false,
+       [] { return !Frame(squares).cell_at({std::numeric_limits<double>::quiet_NaN(), 1.0}, {3, 3}).has_value(); }},
+  };
+}
+
+std::vector<Row> ground_rows() {
+  return {
+      {"`CostGrid::entry`, `open`, `moves`", "off the map", "blocked, false, no direction", false,
+       [] {
+         const CostGrid costs = ground();
+         return costs.entry(off) == blocked && !costs.open(off) && costs.moves(off) == 0;
+       }},
+      {"`CostGrid::set_entry`", "off the map", "false, nothing happens", false,
+       [] {
+         CostGrid costs = ground();
+         return !costs.set_entry(off, 2_steps) && costs.cheapest() == 100;
+       }},
+      {"`CostGrid::set_entry`", "above 655.35, or where barriers or heights take part", "false, nothing happens", false,
+       [] {
+         CostGrid costs = ground();
+         return !costs.set_entry({0, 0}, 700_steps) && costs.entry(Cell{0, 0}) == 100;
+       }},
+      {"`CostGrid::from_hundredths`, `from_steps`", "fewer or more numbers than cells", "cells without a number are blocked", true,
+       [] {
+         const std::vector<EntryCost> two = {100, 200};
+         const CostGrid costs = CostGrid::from_hundredths(three, {.steps = 8}, two);
+         return costs.entry(Cell{1, 0}) == 200 && !costs.open({2, 0});
+       }},
+      {"`CostGrid(...)`, `bake`", "rules that don't fit the tiling", "those of the usual mover", true,
+       [] { return CostGrid::from_steps(three, {.steps = 5}, std::vector<std::uint8_t>(9, 1)).rules().steps == 8; }},
+      {"`bake`, `rebake`", "`occupied` of another size", "cells it does not have are free", true,
+       [] {
+         BitGrid occupied(Size{1, 1});
+         occupied.set({0, 0});
+         return bake(plain(), Mover{.rules = {.steps = 8}}, &occupied).open({2, 2});
+       }},
+      {"`rebake`", "a grid of another board", "the grid is baked anew", true,
+       [] {
+         CostGrid costs;
+         rebake(costs, plain(), Mover{.rules = {.steps = 8}}, {});
+         return costs.board() == three && costs.open({1, 1});
+       }},
+      {"`Map::set_terrain`, `set_height`, `set_closed`, `add_barrier`", "off the map, no such terrain or edge", "false, nothing happens", false,
+       [] {
+         Map map = plain();
+         return !map.set_terrain(off, 0) && !map.set_terrain({0, 0}, 9) && !map.set_height(off, 1) &&
+                !map.set_closed({0, 0}, Direction{7}) && !map.add_barrier(off, Direction{0}) && !map.has_barriers();
+       }},
+      {"`Map::set_all_terrain`, `set_all_heights`, `set_all_closed`", "a layer of another size", "false, nothing happens", false,
+       [] {
+         Map map = plain();
+         return !map.set_all_terrain(Grid<TerrainId>({2, 3})) && !map.set_all_heights(Grid<std::int16_t>({4, 4})) &&
+                !map.set_all_closed(Grid<std::uint8_t>({1, 1}));
+       }},
+      {"`Map::kind`, `terrain_at`, `height_at`, `closed`", "no such terrain, off the map", "the last terrain, 0, 0, false", false,
+       [] {
+         const Map map = plain();
+         return map.kind(200).name == "sand" && map.terrain_at(off) == 0 && map.height_at(off) == 0 && !map.closed(off, Direction{0});
+       }},
+      {"`paint_cell` and its kin", "cells off the map", "only cells of the map are painted", false,
+       [] {
+         Map map = plain();
+         return paint_cell(map, off, 0).cells.empty() && paint_rect(map, {-9, -9, 99, 99}, 0).cells.empty();
+       }},
+      {"`paint_stamp`", "a piece of another tiling", "nothing happens", true,
+       [] {
+         Map map = plain();
+         return paint_stamp(map, Grid<TerrainId>({1, 1}), Tiling::triangle(FirstTriangle::up), {0, 0}).cells.empty();
+       }},
+      {"`levels_for_size`, `body_cells`", "a size below 1, or above 1 on triangles", "size 1", true,
+       [] {
+         std::vector<Cell> cells;
+         body_cells(squares, {1, 1}, -2, cells);
+         return cells.size() == 1;
+       }},
+  };
+}
+
+std::vector<Row> search_rows() {
+  return {
+      {"`Searcher::route`", "a start or goal off the map", "`start-off-map`, `goal-off-map`", false,
+       [] {
+         Searcher searcher;
+         const CostGrid costs = ground();
+         return says(searcher.route(costs, off, {0, 0}).verdict(), "start-off-map at -4,70000") &&
+                says(searcher.route(costs, {0, 0}, off).verdict(), "goal-off-map at -4,70000");
+       }},
+      {"`Searcher::route`, all searches", "an empty grid", "`start-off-map`", false,
+       [] {
+         Searcher searcher;
+         return says(searcher.route(CostGrid(), {0, 0}, {0, 0}).verdict(), "start-off-map at 0,0");
+       }},
+      {"`Searcher::route`", "a query without starts", "`start-off-map` at 0,0", true,
+       [] {
+         Searcher searcher;
+         const Cell goal{1, 0};
+         return searcher.route(ground(), Query{.starts = {}, .goals = std::span(&goal, 1)}).verdict().reason == Reason::start_off_map;
+       }},
+      {"`Searcher::route`", "a query without goals", "`goal-off-map` at 0,0", true,
+       [] {
+         Searcher searcher;
+         const Source start{{0, 0}};
+         return searcher.route(ground(), Query{.starts = std::span(&start, 1)}).verdict().reason == Reason::goal_off_map;
+       }},
+      {"`RouteOptions::heading`", "a number that is no direction", "none", true,
+       [] {
+         Searcher searcher;
+         return searcher.route(ground(), {0, 0}, {2, 0}, {.turn_cost = 1_steps, .heading = Direction{-1}}).cost() == 200;
+       }},
+      {"`RouteOptions`", "options that contradict each other (bfs with a budget, ...)", "the algorithm decides: see `RouteOptions`", true,
+       [] {
+         Searcher searcher;
+         return searcher.route(ground(), {0, 0}, {2, 0}, {.by = Algorithm::bfs, .budget = 1_steps}).found();
+       }},
+      {"`RouteOptions::weight`, `limit`", "outside 1.00 to 100.00, 0", "kept within, 1", true,
+       [] {
+         Searcher searcher;
+         return searcher.route(ground(), {0, 0}, {2, 0}, {.by = Algorithm::astar, .weight = 0_steps}).cost() == 200;
+       }},
+      {"`RouteOptions::changes`", "cells off the map", "left out", false,
+       [] {
+         Searcher searcher;
+         const EntryChange change{off, 3_steps};
+         return searcher.route(ground(), {0, 0}, {2, 0}, {.changes = std::span(&change, 1)}).cost() == 200;
+       }},
+      {"`RouteOptions::changes`", "a cost above 655.35", "655.35", true,
+       [] {
+         Searcher searcher;
+         const EntryChange change{{1, 0}, 900_steps};
+         return searcher.route(ground(), {0, 0}, {1, 0}, {.changes = std::span(&change, 1)}).cost() == 65'535;
+       }},
+      {"`RouteOptions::changes`", "opening a cell where barriers or heights take part", "it stays blocked", true,
+       [] {
+         Map map = plain();
+         map.add_barrier({0, 0}, Direction{1});
+         BitGrid occupied(map.size());
+         occupied.set({2, 2});
+         const CostGrid costs = bake(map, Mover{.rules = {.steps = 8}}, &occupied);
+         Searcher searcher;
+         const EntryChange change{{2, 2}, 1_steps};
+         return searcher.route(costs, {0, 0}, {2, 2}, {.changes = std::span(&change, 1)}).verdict().reason == Reason::goal_blocked;
+       }},
+      {"`RouteOptions::labels`", "of another grid, or out of date", "not believed", false,
+       [] {
+         Searcher searcher;
+         CostGrid costs = walled();
+         for (int i = 0; i < 3; ++i) costs.set_entry({i, 1}, Hundredths(blocked));
+         const Regions regions(costs);
+         costs.set_entry({0, 1}, 1_steps);
+         return searcher.route(costs, {0, 0}, {0, 2}, {.labels = &regions.labels()}).found();
+       }},
+      {"`Route`, `WaryRoute`, `Tour` made by default", "read before a query", "`not-asked`, not found", false,
+       [] { return !Route().found() && !WaryRoute().found() && !Tour().found() && says(Route().verdict(), "not-asked"); }},
+      {"`Searcher::reach`, `field_to`", "sources off the map or blocked", "left out, told by `Field::unused`", false,
+       [] {
+         Searcher searcher;
+         const std::vector<Source> starts = {{off}, {{1, 1}}};
+         Field field;
+         searcher.reach(walled(), starts, field);
+         return field.unused().size() == 2 && field.reached_count() == 0;
+       }},
+      {"`Field::cost`, `next`, `way`, `source`", "off the map", "`unreached`, nothing, an empty way, 0", false,
+       [] {
+         Searcher searcher;
+         const Field field = searcher.reach(ground(), {0, 0});
+         std::vector<Cell> way = {{9, 9}};
+         field.way(off, way);
+         return field.cost(off) == unreached && !field.next(off) && way.empty() && field.source(off) == 0;
+       }},
+      {"`cells_in_range`", "a negative range", "no cell", false,
+       [] {
+         Searcher searcher;
+         BitGrid out;
+         cells_in_range(searcher.reach(ground(), {0, 0}), -1, out);
+         return out.count() == 0;
+       }},
+      {"`tour`", "no goals", "it stays where it is", true,
+       [] {
+         Searcher searcher;
+         return tour(searcher, ground(), {1, 1}, {}, VisitOrder::best).found();
+       }},
+      {"`SteppedSearch::run`", "the grid has changed", "ended at once; `stale()` is true", true,
+       [] {
+         SteppedSearch stepped;
+         CostGrid costs = ground();
+         stepped.begin(costs, {0, 0}, {2, 2});
+         costs.set_entry({1, 1}, 5_steps);
+         return stepped.run(5) && stepped.stale() && !stepped.route().found();
+       }},
+      {"`SteppedSearch::state`, `cost`, `parent`, `estimate`", "off the map, or never begun", "`unseen`, `unreached`, the cell, 0", false,
+       [] {
+         const SteppedSearch stepped;
+         return stepped.state(off) == CellState::unseen && stepped.cost(off) == unreached && stepped.estimate(off) == 0;
+       }},
+      {"`Batch::routes`", "fewer answers than questions", "the first ones are answered", true,
+       [] {
+         Batch batch(1);
+         const std::vector<RouteQuestion> questions = {{{0, 0}, {2, 2}}, {{0, 0}, {1, 1}}};
+         std::vector<Route> answers(1);
+         batch.routes(ground(), questions, answers, {}, Batch::in_turn);
+         return answers[0].found();
+       }},
+      {"`straighten`", "cells that are no way", "given back as they are", true,
+       [] {
+         std::vector<Cell> out;
+         straighten(ground(), std::vector<Cell>{{0, 0}, {2, 2}}, out);
+         return out == std::vector<Cell>{{0, 0}, {2, 2}};
+       }},
+      {"`straight_way_free`", "an end off the map", "false", false,
+       [] { return !straight_way_free(ground(), {0, 0}, off); }},
+      {"`Follower::begin`", "an arrival distance that is not above 0", "points are passed when reached exactly or gone by", true,
+       [] {
+         const std::vector<Eigen::Vector2d> points = {{1.0, 1.0}};
+         return Follower(points, -1.0).head_for({0.0, 0.0}).has_value();
+       }},
+  };
+}
+
+std::vector<Row> other_rows() {
+  return {
+      {"`Regions::at`, `same`", "off the map", "0, false", false,
+       [] {
+         const Regions regions(ground());
+         return regions.at(off) == 0 && !regions.same(off, off);
+       }},
+      {"`Regions::update`", "the wrong block, or another grid", "right all the same: the grid tells what changed", false,
+       [] {
+         CostGrid costs = ground();
+         Regions regions(costs);
+         for (int i = 0; i < 3; ++i) costs.set_entry({1, i}, Hundredths(blocked));
+         regions.update(costs, {0, 0, 1, 1});
+         return regions.list().size() == 2;
+       }},
+      {"`find_chokes`", "regions that are out of date", "they are made anew", true,
+       [] {
+         CostGrid costs = ground();
+         const Regions regions(costs);
+         costs.set_entry({1, 0}, Hundredths(blocked));
+         costs.set_entry({1, 2}, Hundredths(blocked));
+         return find_chokes(costs, regions).size() == find_chokes(costs, Regions(costs)).size();
+       }},
+      {"`plan_joins`", "a mover larger than 1, another map, regions out of date", "no joins", true,
+       [] {
+         const Map map = plain();
+         const CostGrid costs = ground();
+         return plan_joins(map, Mover{.size = 2}, costs, Regions(costs), BreachCosts(map, costs)).joins.empty();
+       }},
+      {"`farthest_from`, `farthest_apart`", "a start that can't be stood on, no such region", "nothing", false,
+       [] {
+         Searcher searcher;
+         const CostGrid costs = ground();
+         return !farthest_from(searcher, costs, off) && !farthest_apart(searcher, costs, Regions(costs), 9);
+       }},
+      {"`cut_off_from`", "a start that can't be stood on", "every cell is cut off", false,
+       [] { return cut_off_from(walled(), {1, 1}).cut_off.size() == 8; }},
+      {"`Occupancy`: any change", "a thing that is not known, lifted, or where it can't stand", "false, nothing happens", false,
+       [] {
+         Occupancy things(three);
+         return !things.place(7, {}) && !things.lift(0) && !things.move(1, {}) && !things.swap(1, 2) && !things.undo();
+       }},
+      {"`Occupancy::thing`, `at`", "not known, off the map, no such layer", "an empty thing, 0", false,
+       [] {
+         const Occupancy things(three);
+         return things.thing(5).cells.empty() && things.at(off) == 0 && things.at({0, 0}, 9) == 0;
+       }},
+      {"`Occupancy::add`", "no such layer", "0", false, [] { return Occupancy(three).add({}, 4) == 0; }},
+      {"`Footprint(parts)`", "a cell twice", "counted once", true,
+       [] { return Footprint({{0, 0}, {1, 0}, {0, 0}}).parts().size() == 2; }},
+      {"`Footprint::turned`, `turned_about`", "triangles, or a negative number of turns", "as it was; the turn the other way", true,
+       [] { return Footprint({{0, 0}, {1, 0}}).turned(Tiling::triangle(FirstTriangle::up), 1).parts().size() == 2; }},
+      {"`Fitter::problems`, `spots`", "an anchor off the map", "`off-map`", false,
+       [] {
+         Fitter fitter;
+         const Map map = plain();
+         const auto found = fitter.problems({.map = &map}, {}, {off});
+         return found.size() == 1 && found[0].why == FitFault::off_map;
+       }},
+      {"`Fitter::problems`, `spots`, `free_cells`, `scatter`", "no map", "nothing fits", true,
+       [] {
+         Fitter fitter;
+         return !fitter.fits({}, {}, {}) && fitter.spots({}, {}).count() == 0;
+       }},
+      {"`FitTerms::keep_open`", "without mover, costs and regions made from them", "not asked", true,
+       [] {
+         Fitter fitter;
+         const Map map = plain();
+         const Cell kept{0, 0};
+         return fitter.fits({.map = &map, .keep_open = std::span(&kept, 1)}, {}, {{2, 2}});
+       }},
+      {"`Rule` without a test", "asked", "it always holds", false,
+       [] {
+         Fitter fitter;
+         const Map map = plain();
+         const Rule rules[] = {Rule{}};
+         return fitter.fits({.map = &map, .rules = rules}, {}, {{1, 1}});
+       }},
+      {"`scatter`", "things without weight", "nothing is put down", true,
+       [] {
+         Fitter fitter;
+         const Map map = plain();
+         const ScatterThing thing{.weight = 0};
+         return scatter(fitter, {.map = &map}, std::span(&thing, 1)).placed.empty();
+       }},
+      {"`inspect_way`", "cells off the map, no step apart", "told as problems", false,
+       [] {
+         const std::vector<Cell> cells = {{0, 0}, off};
+         return !inspect_way(plain(), Mover{.rules = {.steps = 8}}, ground(), cells).problems.empty();
+       }},
+      {"`inspect_way`", "no cells, or costs of another map", "no problems; cells without costs are blocked", true,
+       [] { return inspect_way(plain(), Mover{.rules = {.steps = 8}}, ground(), {}).problems.empty(); }},
+      {"`hidden_by`, `Lookout::visible`", "off the map", "the cell itself; nothing is seen", false,
+       [] {
+         const SightGrid sight(three);
+         Lookout lookout;
+         std::vector<Cell> seen;
+         lookout.visible(sight, off, {}, seen);
+         return seen.empty();
+       }},
+      {"`SightGrid(board, opaque)`", "opaque cells of another size", "cells it does not have are clear", true,
+       [] { return !SightGrid(three, BitGrid(Size{1, 1})).opaque({2, 2}); }},
+      {"`SightGrid`", "a board without cells", "nothing is seen", false,
+       [] {
+         const SightGrid sight(Board{squares, {0, 0}});
+         Lookout lookout;
+         std::vector<Cell> seen;
+         lookout.visible(sight, {0, 0}, {}, seen);
+         return seen.empty();
+       }},
+      {"`ThreatField::add`", "a source off the map", "`no_source`", false,
+       [] { return ThreatField(three).add(SightGrid(three), {.at = off}) == ThreatField::no_source; }},
+      {"`ThreatField::move`, `replace`, `remove`, `source`, `level_from`", "a number that is gone or never was", "false; an empty source; 0", false,
+       [] {
+         ThreatField field(three);
+         const SightGrid sight(three);
+         const auto id = field.add(sight, {.at = {1, 1}, .range = 2_steps});
+         return field.remove(id) && !field.remove(id) && !field.move(id, sight, {0, 0}) && !field.replace(99, sight, {}) &&
+                field.level_from(id, {1, 1}) == 0 && field.highest() == 0;
+       }},
+      {"`ThreatField`: any change", "a sight grid of another board", "`no_source`, false: nothing happens", true,
+       [] {
+         ThreatField field(three);
+         return field.add(SightGrid(Board{squares, {1, 1}}), {.at = {1, 1}, .range = 2_steps, .needs_sight = true}) == ThreatField::no_source;
+       }},
+      {"`ThreatField::side`, `around`", "off the map, a number that is no side", "0", false,
+       [] {
+         const ThreatField field(three);
+         return field.side(off, Side{-3}) == 0 && field.around(off, Side{99}).ahead == 0;
+       }},
+      {"`WarySearcher::route`, `find_front`", "levels of another size", "cells without a level have level 0", true,
+       [] {
+         WarySearcher wary;
+         return wary.route(ground(), Levels(Size{1, 1}), {0, 0}, {2, 2}).found();
+       }},
+      {"`WarySearcher::route`", "a start or goal off the map", "`start-off-map`, `goal-off-map`", false,
+       [] {
+         WarySearcher wary;
+         return says(wary.route(ground(), Levels(Size{3, 3}), {0, 0}, off).verdict(), "goal-off-map at -4,70000");
+       }},
+      {"`exposure_of`", "cells that are no steps apart", "that step counts for nothing", true,
+       [] { return exposure_of(ground(), Levels(Size{3, 3}), std::vector<Cell>{{0, 0}, {2, 2}}).cost == 0; }},
+      {"`find_cover`", "levels of another size", "cells without a level have level 0", true,
+       [] {
+         Searcher searcher;
+         return find_cover(searcher.reach(ground(), {0, 0}), Levels(Size{1, 1})).size() == 9;
+       }},
+  };
+}
+
+std::vector<Row> all_rows() {
+  std::vector<Row> rows;
+  for (auto part : {cells_and_grids(), ground_rows(), search_rows(), other_rows()}) {
+    rows.insert(rows.end(), part.begin(), part.end());
+  }
+  return rows;
+}
+
+std::string line_of(const Row& row) {
+  return std::string("| ") + row.call + " | " + row.wrong + " | " + row.answer + " | " +
+         (row.broken_promise ? "stops" : "the same") + " |";
+}
+
+#if !defined(NDEBUG) || defined(SAUNTER_CHECKED)
+constexpr bool checked = true;
+#else
+constexpr bool checked = false;
+#endif
+
+/// Runs it in a process of its own. @return how that ended, and what it wrote to standard error
+std::pair<int, std::string> apart(const std::function<bool()>& ask) {
+  int ends[2];
+  REQUIRE(pipe(ends) == 0);
+  const pid_t child = fork();
+  REQUIRE(child >= 0);
+  if (child == 0) {
+    (void)std::signal(SIGABRT, SIG_DFL);
+    dup2(ends[1], STDERR_FILENO);
+    close(ends[0]);
+    _exit(ask() ? 0 : 1);
+  }
+  close(ends[1]);
+  std::string words;
+  char buffer[512];
+  for (ssize_t count = 0; (count = read(ends[0], buffer, sizeof buffer)) > 0;) words.append(buffer, static_cast<std::size_t>(count));
+  close(ends[0]);
+  int status = 0;
+  waitpid(child, &status, 0);
+  return {status, words};
+}
+
+}  // namespace
+
+TEST_CASE("every misuse of the table is answered as it says, or stops with file and line") {
+  for (const Row& row : all_rows()) {
+    const auto [status, words] = apart(row.ask);
+    INFO(line_of(row) << "\nstatus " << status << ": " << words);
+    if (checked && row.broken_promise) {
+      CHECK((WIFSIGNALED(status) && WTERMSIG(status) == SIGABRT));
+      CHECK(words.find("promised, but not kept: ") != std::string::npos);
+      CHECK((words.find(".cpp:") != std::string::npos || words.find(".hpp:") != std::string::npos));
+    } else {
+      CHECK((WIFEXITED(status) && WEXITSTATUS(status) == 0));
+      CHECK(words.empty());
+    }
+  }
+}
+
+TEST_CASE("the table in the documentation is this one") {
+  std::ifstream file(SAUNTER_SOURCE_DIR "/docs/misuse.md");
+  const std::string text((std::istreambuf_iterator<char>(file)), {});
+  std::size_t lines = 0;
+  for (std::size_t at = text.find("\n| `"); at != std::string::npos; at = text.find("\n| `", at + 1)) ++lines;
+  for (const Row& row : all_rows()) CHECK_THAT(text, Catch::Contains("\n" + line_of(row) + "\n"));
+  CHECK(lines == all_rows().size());
+}
