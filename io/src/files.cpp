@@ -109,9 +109,17 @@ void forget_unfinished(int slot) {
 
 /// Where a name leads when all links are followed; the last part need not exist.
 std::string followed(const std::string& file) {
+  constexpr int most_links = 40;
   std::error_code failed;
-  const std::filesystem::path real = std::filesystem::weakly_canonical(file, failed);
-  return failed ? file : real.string();
+  std::filesystem::path at = file;
+  for (int i = 0; i < most_links && std::filesystem::is_symlink(at, failed); ++i) {
+    const std::filesystem::path target = std::filesystem::read_symlink(at, failed);
+    if (failed) return file;
+    at = target.is_absolute() ? target : at.parent_path() / target;
+  }
+  if (std::filesystem::is_symlink(at, failed)) return file;  // a circle, which opening it will tell
+  const std::filesystem::path real = std::filesystem::weakly_canonical(at, failed);
+  return failed ? at.string() : real.string();
 }
 
 }  // namespace

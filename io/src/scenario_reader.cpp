@@ -309,19 +309,24 @@ class ScenarioReader {
         if (known == by_glyph.end()) {
           std::string drawn;
           if (glyph && is_printable(*glyph)) append_glyph(drawn, *glyph);
-          source_.fail(place_of_row(node, static_cast<std::size_t>(rows), col),
-                       "glyph '" + drawn + "' at " + std::to_string(col) + "," + std::to_string(rows) + " of the map",
-                       "the glyph of a [terrain.name]");
+          judge([&] {
+            source_.fail(place_of_row(node, static_cast<std::size_t>(rows), col),
+                         "glyph '" + drawn + "' at " + std::to_string(col) + "," + std::to_string(rows) + " of the map",
+                         "the glyph of a [terrain.name]");
+          });
         }
-        cells.push_back(known->second);
+        cells.push_back(known == by_glyph.end() ? TerrainId{0} : known->second);
         ++col;
       }
       if (rows == 0) width = col;
       const auto place = [&] { return place_of_row(node, static_cast<std::size_t>(rows), std::min(col, width)); };
       if (width == 0) source_.fail(place(), "an empty row", "at least one cell");
       if (col != width) {
-        source_.fail(place(), "row " + std::to_string(rows) + " with " + std::to_string(col) + " cells",
-                     std::to_string(width) + " as in row 0");
+        judge([&] {
+          source_.fail(place(), "row " + std::to_string(rows) + " with " + std::to_string(col) + " cells",
+                       std::to_string(width) + " as in row 0");
+        });
+        cells.resize((static_cast<std::size_t>(rows) + 1) * width);
       }
       if (width > max_line_cells || rows >= max_line_cells || cells.size() > max_map_cells) {
         source_.fail(place(), "a larger map", "at most 65535 cells in a line and 33554432 in all");
@@ -332,32 +337,61 @@ class ScenarioReader {
     return terrain;
   }
 
+  /// Where all errors are gathered, the map is read on to judge what stands on it.
+  template <typename Judgement>
+  void judge(Judgement&& judgement) const {
+    constexpr std::size_t enough = 10'000;
+    if (source_.all != nullptr && source_.all->size() >= enough) judgement();
+    source_.attempt(judgement);
+  }
+
   // ---- movers
 
   void read_movers(const toml::node& node) {
     for (const NamedTable& entry : named_tables(source_, node, "mover")) {
-      const Fields fields(source_, *entry.table, "[mover." + entry.name + "]",
-                          {"steps", "corners", "size", "diagonal", "climb", "drop", "costs"});
-      Mover mover{.name = entry.name};
-      const Tiling tiling = scenario_.map.tiling();
-      mover.rules.steps = static_cast<int>(fields.whole_or("steps", 1, 12, default_steps(tiling)));
-      if (const auto problem = mover_problem(tiling, mover)) fields.fail("steps", std::string(*problem));
-      if (fields.has("corners")) {
-        mover.rules.corners = static_cast<Corners>(fields.word("corners", {"strict", "lenient", "free"}));
-      }
-      if (fields.has("diagonal")) {
-        if (tiling.shape() != Shape::square) fields.fail("diagonal", "no such key except on square maps");
-        mover.rules.diagonal = static_cast<Length>(fields.hundredths("diagonal", min_diagonal, max_diagonal));
-      }
-      mover.size =
-          static_cast<int>(fields.whole_or("size", 1, tiling.shape() == Shape::triangle ? 1 : max_mover_size, 1));
-      constexpr std::int64_t most_height_difference = 65'535;
-      if (fields.has("climb"))
-        mover.climb = static_cast<std::int32_t>(fields.whole("climb", 0, most_height_difference));
-      if (fields.has("drop")) mover.drop = static_cast<std::int32_t>(fields.whole("drop", 0, most_height_difference));
-      if (const toml::node* costs = fields.find("costs")) read_costs(*costs, mover);
-      scenario_.movers.push_back(std::move(mover));
+      source_.attempt([&] { read_mover(entry); });
     }
+  }
+
+  void read_mover(const NamedTable& entry) {
+    const Fields fields(source_, *entry.table, "[mover." + entry.name + "]",
+                        {"steps", "corners", "size", "diagonal", "climb", "drop", "costs"});
+    Mover mover{.name = entry.name};
+    const Tiling tiling = scenario_.map.tiling();
+    const int usual_steps = default_steps(tiling);
+    source_.attempt([&] {
+      mover.rules.steps = static_cast<int>(fields.whole_or("steps", 1, 12, usual_steps));
+      if (const auto problem = mover_problem(tiling, mover)) {
+        mover.rules.steps = usual_steps;
+        const std::size_t words = problem->find("must be ");
+        fields.fail("steps", std::string(words == std::string_view::npos ? *problem : problem->substr(words + 8)));
+      }
+    });
+    source_.attempt([&] {
+      if (!fields.has("corners")) return;
+      mover.rules.corners = static_cast<Corners>(fields.word("corners", {"strict", "lenient", "free"}));
+    });
+    source_.attempt([&] {
+      if (!fields.has("diagonal")) return;
+      if (tiling.shape() != Shape::square) fields.fail("diagonal", "no such key except on square maps");
+      mover.rules.diagonal = static_cast<Length>(fields.hundredths("diagonal", min_diagonal, max_diagonal));
+    });
+    source_.attempt([&] {
+      const int most_size = tiling.shape() == Shape::triangle ? 1 : max_mover_size;
+      mover.size = static_cast<int>(fields.whole_or("size", 1, most_size, 1));
+    });
+    constexpr std::int64_t most_height_difference = 65'535;
+    const auto read_limit = [&](const char* key, std::optional<std::int32_t>& limit) {
+      source_.attempt([&] {
+        if (fields.has(key)) limit = static_cast<std::int32_t>(fields.whole(key, 0, most_height_difference));
+      });
+    };
+    read_limit("climb", mover.climb);
+    read_limit("drop", mover.drop);
+    source_.attempt([&] {
+      if (const toml::node* costs = fields.find("costs")) read_costs(*costs, mover);
+    });
+    scenario_.movers.push_back(std::move(mover));
   }
 
   void read_costs(const toml::node& node, Mover& mover) const {
@@ -367,9 +401,11 @@ class ScenarioReader {
     for (auto&& [key, value] : *node.as_table()) in_order.emplace_back(key.source().begin, std::string(key.str()));
     std::sort(in_order.begin(), in_order.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
     for (const auto& [at, name] : in_order) {
-      const auto id = scenario_.map.find_kind(name);
-      if (!id) source_.fail(at, "terrain " + shown(name), "the name of a [terrain.name]");
-      mover.costs[*id] = entry_cost(*node.as_table()->get(name), name);
+      source_.attempt([&, at = at, name = name] {
+        const auto id = scenario_.map.find_kind(name);
+        if (!id) source_.fail(at, "terrain " + shown(name), "the name of a [terrain.name]");
+        mover.costs[*id] = entry_cost(*node.as_table()->get(name), name);
+      });
     }
   }
 
