@@ -1,4 +1,4 @@
-// Feeds bytes to one reader, chosen when built: SAUNTER_FUZZ_SCENARIO, _CSV or _PNG. What a reader accepts must also
+// Feeds bytes to one reader, chosen when built: SAUNTER_FUZZ_SCENARIO, _CSV, _PNG, _WAY or _RULE. What a reader accepts must also
 // bake, and be written and read again without change.
 #include <cstdint>
 #include <cstdlib>
@@ -9,7 +9,9 @@
 #include "saunter/ground/bake.hpp"
 #include "saunter/io/files.hpp"
 #include "saunter/io/png.hpp"
+#include "saunter/io/rule.hpp"
 #include "saunter/io/scenario.hpp"
+#include "saunter/io/way.hpp"
 #include "saunter/io/write_scenario.hpp"
 
 using namespace saunter;
@@ -58,6 +60,16 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
 #elif defined(SAUNTER_FUZZ_PNG)
   (void)io::decode_grey_png(bytes, "grey");
   through_layer_file(bytes, "terrain_png", "layer.png");
+#elif defined(SAUNTER_FUZZ_WAY)
+  const auto way = io::parse_way(bytes, "way.json");
+  if (!way && (way.error().message().find('\n') != std::string::npos || way.error().message().size() > 1000)) std::abort();
+#elif defined(SAUNTER_FUZZ_RULE)
+  (void)io::parse_hundredths(std::string(bytes));
+  if (const auto rule = io::parse_rule_words(std::string(bytes))) {
+    check(io::parse_scenario("saunter = 1\n[map]\ntiling = 'square'\nrows = '..'\n[terrain.sand]\nglyph = '.'\n[rules]\nhut = ['" +
+                                 std::string(bytes) + "']\n",
+                             "fuzz.toml"));
+  }
 #endif
   return 0;
 }

@@ -193,7 +193,7 @@ TEST_CASE("broken scenarios are refused with the place, what was found and what 
       {file(m, "[terrain.mud]\nglyph = \"m\"\ncolor = \"#000000\"\ncost = nan\n"), "found cost = nan"},
       {file(m, "[terrain.mud]\nglyph = \"m\"\ncolor = \"#000000\"\ncost = true\n"), "found cost = true"},
       {file(m, "[terrain.mud]\ncolor = \"#000000\"\n"), "found no \"glyph\" in [terrain.mud]"},
-      {file(m, "[mover.crab]\nsteps = 6\n"), "found steps = 6, expected steps must be 4 or 8 on squares"},
+      {file(m, "[mover.crab]\nsteps = 6\n"), "found steps = 6, expected 4 or 8 on squares"},
       {file(m, "[mover.crab]\ncorners = \"loose\"\n"), "expected strict, lenient or free"},
       {file(m, "[mover.crab]\nsize = 256\n"), "found size = 256, expected a whole number from 1 to 255"},
       {file(m, "[mover.crab]\nspeed = 3\n"), "found unknown key \"speed\" in [mover.crab], expected steps,"},
