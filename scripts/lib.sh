@@ -1,7 +1,14 @@
 # What the scripts share: one line per stage, quiet otherwise, and the reason when a stage fails.
 set -eu
-cd "$(dirname "$0")/.."
+cd "$(dirname "$(readlink -f "${BASH_SOURCE[0]}")")/.."
 mkdir -p build/logs
+
+# Two runs in one tree would spoil each other's builds: the second waits for the first.
+exec 9>build/.lock
+if ! flock -n 9; then
+  echo "another script works in this tree; waiting for it"
+  flock 9
+fi
 
 # stage NAME COMMAND...: runs a command, prints its name and time, shows the end of its output only if it fails.
 stage() {
@@ -32,9 +39,10 @@ need() {
     command -v sudo >/dev/null || { echo "these packages are missing and there is no sudo:$missing"; return 1; }
     as_root=sudo
   fi
-  $as_root apt-get update -qq
+  # Another program may hold the package system for a while.
+  $as_root apt-get -o DPkg::Lock::Timeout=600 update -qq
   # shellcheck disable=SC2086  # the list is meant to be split
-  DEBIAN_FRONTEND=noninteractive $as_root apt-get install -y -qq --no-install-recommends $missing
+  DEBIAN_FRONTEND=noninteractive $as_root apt-get -o DPkg::Lock::Timeout=600 install -y -qq --no-install-recommends $missing
 }
 
 packages_to_build="g++ cmake ninja-build pkg-config libeigen3-dev libfmt-dev libcli11-dev nlohmann-json3-dev \

@@ -150,7 +150,7 @@ TEST_CASE("a tour of many goals is good, and says that it is not proven") {
   CHECK(all.cost == static_cast<Cost>(farthest) * 100);  // once along the line is enough
 }
 
-TEST_CASE("batches give the same answers over 1, 2 and 4 threads") {
+TEST_CASE("batches give the same answers over 1, 2 and 4 threads", "[threads]") {
   Random random(17);
   const Tiling tiling = Tiling::square();
   const CostGrid costs = bake(random_map(random, tiling, {90, 70}), Mover{.name = "crab"});
