@@ -188,8 +188,10 @@ Answer check_patrols(const CheckCommand& options) {
     throw Refused{"--path: found neither it nor --path-file nor a [[patrol]] in the scenario, expected one of them"};
   }
   Answer answer;
-  answer.json = {{"command", "check"}, {"ok", true},          {"problems", Json::array()},  {"cost", nullptr},
-                 {"exposure", nullptr}, {"longest_exposed", nullptr}, {"turns", nullptr}, {"patrols", Json::array()}};
+  answer.json = {{"command", "check"},        {"ok", true},
+                 {"problems", Json::array()}, {"cost", nullptr},
+                 {"exposure", nullptr},       {"longest_exposed", nullptr},
+                 {"turns", nullptr},          {"patrols", Json::array()}};
   auto all = std::make_shared<std::vector<std::shared_ptr<Kept>>>();
   answer.keep = all;
   for (const io::Patrol& patrol : patrols.patrols) {
@@ -208,9 +210,9 @@ Answer check_patrols(const CheckCommand& options) {
     const bool ok = found.ok() && !walked.broken;
     Json json = {{"name", patrol.name}, {"mover", kept->mover->name}, {"ok", ok}, {"problems", Json::array()}};
     put_measure(walked.broken ? Inspection{{WayProblem{}}, {}, {}} : found, json);
-    std::string text = fmt::format("{}, {}: {}\n", patrol.name, kept->mover->name,
-                                   walked.broken ? "no way from way point to way point"
-                                                 : outcome(found, kept->cells.size() - 1));
+    std::string text =
+        fmt::format("{}, {}: {}\n", patrol.name, kept->mover->name,
+                    walked.broken ? "no way from way point to way point" : outcome(found, kept->cells.size() - 1));
     put_problems(*kept, options, found, json["problems"], text);
     if (walked.broken) {
       json["problems"].push_back({{"step", kept->cells.size()},
@@ -254,12 +256,13 @@ Answer check(const CheckCommand& options) {
 
 void add_check(CLI::App& app, Chosen& chosen) {
   auto options = std::make_shared<CheckCommand>();
-  CLI::App& command =
-      *app.add_subcommand("check", "whether a finished way, or every patrol of the file, can be walked, and all that is wrong");
+  CLI::App& command = *app.add_subcommand(
+      "check", "whether a finished way, or every patrol of the file, can be walked, and all that is wrong");
   command.footer("Example: saunter check demo/strand.toml --mover crab --path \"3,4 4,4 5,5\" --draw check.png");
   add_common(command, options->common);
   add_walker(command, options->walker);
-  command.add_option("--path", options->path, "the way as cells: \"c,r c,r ...\" (without a way: every [[patrol]] of the file)");
+  command.add_option("--path", options->path,
+                     "the way as cells: \"c,r c,r ...\" (without a way: every [[patrol]] of the file)");
   command.add_option("--path-file", options->path_file,
                      "the way from a file: JSON ([[c,r],...] or an answer of route) or CSV (c,r a line)");
   command

@@ -48,7 +48,8 @@ Entrant parse_entrant(const std::string& text) {
   entrant.by = parse_algorithm(text.substr(0, colon));
   if (colon == std::string::npos) return entrant;
   entrant.weight = static_cast<Length>(parse_hundredths(text.substr(colon + 1), "--by", 100, 10'000));
-  if (entrant.by != Algorithm::astar) throw Refused{"--by: found " + io::shown(text) + ", expected a weight for astar only"};
+  if (entrant.by != Algorithm::astar)
+    throw Refused{"--by: found " + io::shown(text) + ", expected a weight for astar only"};
   return entrant;
 }
 

@@ -150,7 +150,8 @@ void add_fit(CLI::App& app, Chosen& chosen) {
   command.add_option("--footprint", options->footprint, "its cells: rows of x and . joined by /, hexes: \"q,r q,r\"");
   command.add_option("--unit", options->unit, "a unit of the file; where it stands now is free to it");
   add_whole(command, "--size", options->size, 1, 32, "so many cells wide and high, hexes: all within size - 1");
-  add_whole(command, "--turn", options->turn, 0, 5, "turned clockwise, in quarters or sixths (default: as it stands, or 0)");
+  add_whole(command, "--turn", options->turn, 0, 5,
+            "turned clockwise, in quarters or sixths (default: as it stands, or 0)");
   command.add_flag("--mirrored", options->mirrored, "left and right exchanged");
   command.add_option("--at", options->at, "the anchor's cell: does it fit there?");
   command.add_flag("--all", options->all, "every cell at which it fits");

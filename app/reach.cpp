@@ -56,9 +56,9 @@ Answer reach(const Reach& options) {
       answer.json["in_range"].push_back(json_cell(cell));
       if (!kept->field.reached(cell)) kept->in_range.push_back(cell);
     }
-    answer.text += fmt::format("from there {} within {}\n",
-                               counted(kept->in_range.size(), "more cell lies", "more cells lie"),
-                               counted(static_cast<std::uint64_t>(*options.range), "edge step", "edge steps"));
+    answer.text +=
+        fmt::format("from there {} within {}\n", counted(kept->in_range.size(), "more cell lies", "more cells lie"),
+                    counted(static_cast<std::uint64_t>(*options.range), "edge step", "edge steps"));
   }
   answer.json["overflowed"] = kept->field.overflowed();
   if (kept->field.overflowed()) answer.text += "some cells were left out: their cost does not fit\n";
@@ -85,7 +85,8 @@ void add_reach(CLI::App& app, Chosen& chosen) {
   add_walker(command, options->walker);
   command.add_option("--from", options->from, "start cell as col,row")->required();
   command.add_option("--budget", options->budget, "movement points (default: no limit)");
-  add_whole(command, "--range", options->range, 0, most_edge_steps, "then acts on cells this many edge steps away: these are told too");
+  add_whole(command, "--range", options->range, 0, most_edge_steps,
+            "then acts on cells this many edge steps away: these are told too");
   command.callback([&chosen, options] { chosen = {[options] { return reach(*options); }, &options->common}; });
 }
 

@@ -208,7 +208,8 @@ void add_regions(CLI::App& app, Chosen& chosen) {
   add_common(command, options->common);
   add_walker(command, options->walker);
   command.add_option("--from", options->from, "tell what can't be reached from here, and what can't be come back from");
-  add_whole(command, "--min", options->least_cells, 1, 33'554'432, "list and join only regions of at least so many cells");
+  add_whole(command, "--min", options->least_cells, 1, 33'554'432,
+            "list and join only regions of at least so many cells");
   command.add_flag("--join", options->join, "which cells to open so that all regions meet, at least cost");
   add_whole(command, "--extra", options->extra, 0, 33'554'432, "so many joins more than needed, for loops");
   command.add_flag("--chokes", options->chokes, "cells whose loss would split a region");

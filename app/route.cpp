@@ -102,7 +102,8 @@ RouteOptions search_options(const RouteCommand& options, Kept& kept) {
     refuse_together(options.from.size() > 1, "--order", "several --from");
     refuse_together(options.order == "best" && !options.trace.empty(), "--trace", "--order best");
     if (options.order == "best" && options.to.size() > most_goals_proven) {
-      throw Refused{fmt::format("--order best: found {} goals, expected at most {}", options.to.size(), most_goals_proven)};
+      throw Refused{
+          fmt::format("--order best: found {} goals, expected at most {}", options.to.size(), most_goals_proven)};
     }
   }
   for (const std::string& cell : options.from) kept.from.push_back(parse_cell(cell, "--from"));
@@ -110,7 +111,8 @@ RouteOptions search_options(const RouteCommand& options, Kept& kept) {
   for (const std::string& cell : options.avoid) kept.avoided.push_back(parse_cell(cell, "--avoid"));
   for (const Cell cell : kept.avoided) kept.changes.push_back({cell, blocked});
   for (const std::string& cell : options.allow) {
-    if (std::find(kept.avoided.begin(), kept.avoided.end(), parse_cell(cell, "--allow")) == kept.avoided.end()) continue;
+    if (std::find(kept.avoided.begin(), kept.avoided.end(), parse_cell(cell, "--allow")) == kept.avoided.end())
+      continue;
     throw Refused{"--allow: found cell " + cell + ", which --avoid names too; expected different cells"};
   }
   for (const std::string& cell : options.allow) kept.changes.push_back({parse_cell(cell, "--allow"), 1_steps});
@@ -356,10 +358,12 @@ void add_route(CLI::App& app, Chosen& chosen) {
   command.add_option("--weight", options->weight,
                      "trust the estimate so many times as much: the way costs at most that many times the least");
   command.add_option("--budget", options->budget, "give up beyond this cost");
-  add_whole(command, "--limit", options->limit, 1, std::numeric_limits<std::int64_t>::max(), "check at most this many cells");
+  add_whole(command, "--limit", options->limit, 1, std::numeric_limits<std::int64_t>::max(),
+            "check at most this many cells");
   command.add_option("--order", options->order, "visit every --to: in the order given, or in the best one");
   command.add_flag("--beside", options->beside, "arrive next to the goal, which may be blocked");
-  add_whole(command, "--within", options->within, 0, most_edge_steps, "arrive at most so many edge steps from the goal");
+  add_whole(command, "--within", options->within, 0, most_edge_steps,
+            "arrive at most so many edge steps from the goal");
   command.add_flag("--or-nearest", options->or_nearest, "without a way: the way to the nearest cell there is one to");
   add_cells(command, "--avoid", options->avoid, "a cell to keep out of, for this question only");
   add_cells(command, "--allow", options->allow, "a cell to enter at cost 1, for this question only");

@@ -103,11 +103,13 @@ void add_scatter(CLI::App& app, Chosen& chosen) {
       ->required();
   add_whole(command, "--count", options->count, 0, 1'000'000, "so many at the most (default: 10)");
   command.add_option("--chance", options->chance, "that a cell is tried at all, in per cent (default: 100)");
-  add_whole(command, "--spacing", options->spacing, 0, most_edge_steps, "edge steps that lie free between two of them (default: 0)");
+  add_whole(command, "--spacing", options->spacing, 0, most_edge_steps,
+            "edge steps that lie free between two of them (default: 0)");
   command.add_flag("--turned", options->turned, "by any turn");
   command.add_flag("--mirrored", options->mirrored, "or not, as chance has it");
   command.add_option_function<std::string>(
-      "--seed", [options](const std::string& text) { options->seed = parse_seed(text, "--seed"); }, "the same seed puts the same things down everywhere (default: 1)");
+      "--seed", [options](const std::string& text) { options->seed = parse_seed(text, "--seed"); },
+      "the same seed puts the same things down everywhere (default: 1)");
   add_placing(command, options->placing);
   command.callback([&chosen, options] { chosen = {[options] { return scatter_things(*options); }, &options->common}; });
 }

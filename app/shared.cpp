@@ -88,7 +88,8 @@ std::int64_t parse_whole(const std::string& text, const std::string& option, std
   const char* const end = text.data() + text.size();
   const auto read = std::from_chars(text.data(), end, value);
   if (read.ec == std::errc{} && read.ptr == end && value >= least && value <= most) return value;
-  throw Refused{fmt::format("{}: found {}, expected a whole number from {} to {}", option, io::shown(text), least, most)};
+  throw Refused{
+      fmt::format("{}: found {}, expected a whole number from {} to {}", option, io::shown(text), least, most)};
 }
 
 std::uint64_t parse_seed(const std::string& text, const std::string& option) {

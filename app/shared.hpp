@@ -49,8 +49,8 @@ inline std::int64_t none_for_zero(std::int64_t value) { return value == 0 ? io::
 [[nodiscard]] std::uint64_t parse_seed(const std::string& text, const std::string& option);
 /// An option that takes a whole number from `least` to `most`.
 template <typename Number>
-CLI::Option* add_whole(CLI::App& command, const std::string& name, Number& number, std::int64_t least, std::int64_t most,
-                       const std::string& help) {
+CLI::Option* add_whole(CLI::App& command, const std::string& name, Number& number, std::int64_t least,
+                       std::int64_t most, const std::string& help) {
   return command.add_option_function<std::string>(
       name,
       [&number, name, least, most](const std::string& text) {
@@ -122,7 +122,8 @@ inline Json json_sum(std::uint64_t hundredths) { return json_cost(static_cast<st
 [[nodiscard]] Cell parse_cell_on(const Map& map, const std::string& text, const std::string& option);
 [[nodiscard]] std::string tiling_name(Tiling tiling);
 
-/// An answer that says no because a cell can't be used: exit code 1, `reason` and `at`, and the map with the cell marked.
+/// An answer that says no because a cell can't be used: exit code 1, `reason` and `at`, and the map with the cell
+/// marked.
 void refuse_cell(Answer& answer, const std::string& who, const Verdict& verdict, draw::Picture picture);
 
 /// The things a picture of the scenario shows.

@@ -91,11 +91,8 @@ void cuts_off(benchmark::State& state) {
   const Map map({Tiling::square(), {512, 512}}, sand);
   const Mover mover{.rules = {.steps = 8}};
   const Footprint hut = block(2);
-  const FitTerms terms{.map = &map,
-                       .mover = &mover,
-                       .keep_open = rooms().keep,
-                       .costs = &rooms().costs,
-                       .regions = &rooms().regions};
+  const FitTerms terms{
+      .map = &map, .mover = &mover, .keep_open = rooms().keep, .costs = &rooms().costs, .regions = &rooms().regions};
   for (auto _ : state) {
     std::size_t cut = 0;
     for (const auto& body : rooms().huts) cut += fitter.problems(terms, hut, {body[0]}).size();

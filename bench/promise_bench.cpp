@@ -1,4 +1,5 @@
-// The worst cases of costs that headers promise, each at two sizes where growth is promised: an item must cost the same.
+// The worst cases of costs that headers promise, each at two sizes where growth is promised: an item must cost the
+// same.
 #include <benchmark/benchmark.h>
 
 #include "saunter/saunter.hpp"
@@ -94,8 +95,7 @@ void spots_with_a_barrier(benchmark::State& state) {
   if (state.range(0) != 0) map.add_barrier({500, 500}, Direction{0});
   const Mover mover{.rules = {.steps = 8}};
   Fitter fitter;
-  for (auto _ : state)
-    benchmark::DoNotOptimize(fitter.spots({.map = &map, .mover = &mover}, block(4)).count());
+  for (auto _ : state) benchmark::DoNotOptimize(fitter.spots({.map = &map, .mover = &mover}, block(4)).count());
   per(state, 1024.0 * 1024.0);
 }
 
@@ -206,7 +206,8 @@ void read_unchecked(benchmark::State& state) {
   for (int i = 0; i < 4096; ++i) cells.push_back(random.cell({1024, 1024}));
   for (auto _ : state) {
     std::uint64_t sum = 0;
-    for (const Cell cell : cells) sum += entries[static_cast<std::uint32_t>(cell.row) * 1024U + static_cast<std::uint32_t>(cell.col)];
+    for (const Cell cell : cells)
+      sum += entries[static_cast<std::uint32_t>(cell.row) * 1024U + static_cast<std::uint32_t>(cell.col)];
     benchmark::DoNotOptimize(sum);
   }
   per(state, 4096);
@@ -214,8 +215,8 @@ void read_unchecked(benchmark::State& state) {
 
 }  // namespace
 
-#define TWICE(work, small, large)                                                                 \
-  BENCHMARK(work)->Name(#work "_" #small)->Arg(small)->Unit(benchmark::kMicrosecond);             \
+#define TWICE(work, small, large)                                                     \
+  BENCHMARK(work)->Name(#work "_" #small)->Arg(small)->Unit(benchmark::kMicrosecond); \
   BENCHMARK(work)->Name(#work "_" #large)->Arg(large)->Unit(benchmark::kMicrosecond)
 TWICE(only_cheapest, 64, 1024);
 TWICE(after_a_dear_moment, 0, 1);
@@ -223,9 +224,9 @@ TWICE(straight_with_a_change, 1000, 30000);
 TWICE(straighten_corridor, 1000, 65535);
 TWICE(move_a_thing, 4, 100);
 TWICE(spots_with_a_barrier, 0, 1);
-#define KEPT(kind, rooms, kept)                                             \
-  BENCHMARK_CAPTURE(spots_with_kept_cells, kind##_##kept, rooms, kept)      \
-      ->Name("spots_keeping_" #kept "_cells_" #kind)                        \
+#define KEPT(kind, rooms, kept)                                        \
+  BENCHMARK_CAPTURE(spots_with_kept_cells, kind##_##kept, rooms, kept) \
+      ->Name("spots_keeping_" #kept "_cells_" #kind)                   \
       ->Unit(benchmark::kMicrosecond)
 KEPT(rocks, false, 2);
 KEPT(rocks, false, 6);

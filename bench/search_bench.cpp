@@ -47,7 +47,8 @@ CostGrid rooms(int side) {
       if (south.row < side) wall[south] = 0;
     }
   }
-  return CostGrid({Tiling::square(), {side, side}}, {}, [&](Cell cell) -> EntryCost { return wall[cell] != 0 ? 0 : 100; });
+  return CostGrid({Tiling::square(), {side, side}}, {},
+                  [&](Cell cell) -> EntryCost { return wall[cell] != 0 ? 0 : 100; });
 }
 
 /// A perfect maze with thin walls, depth first: exactly one way between any two cells.

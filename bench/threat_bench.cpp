@@ -14,7 +14,10 @@ namespace {
 const Board board{Tiling::square(), size};
 
 ThreatSource gull(Cell at) {
-  return {.at = at, .range = range, .levels = {{30_hundredths, 4}, {60_hundredths, 2}, {100_hundredths, 1}}, .needs_sight = true};
+  return {.at = at,
+          .range = range,
+          .levels = {{30_hundredths, 4}, {60_hundredths, 2}, {100_hundredths, 1}},
+          .needs_sight = true};
 }
 
 /// Everything for a watched map.

@@ -55,7 +55,8 @@ int main() {
   const saunter::CostGrid costs(board, {}, [](saunter::Cell cell) { return boulder(cell) ? 0_steps : 1_steps; });
   const saunter::SightGrid sight = flats_sight();
   saunter::ThreatField threat(board);
-  const auto gull = threat.add(sight, {.at = {8, 2}, .range = 7_steps, .levels = {{0.5_steps, 3}, {1_steps, 1}}, .needs_sight = true});
+  const auto gull = threat.add(
+      sight, {.at = {8, 2}, .range = 7_steps, .levels = {{0.5_steps, 3}, {1_steps, 1}}, .needs_sight = true});
 
   const saunter::Cell goal{15, 4};
   saunter::WarySearcher searcher;
@@ -66,7 +67,8 @@ int main() {
 
   threat.move(gull, sight, {12, 7});
   // The same without care tells what the detour is worth.
-  const saunter::Exposure bold = searcher.route(costs, threat.levels(), halfway, goal, {.care = {.wary = 0_steps}}).measure();
+  const saunter::Exposure bold =
+      searcher.route(costs, threat.levels(), halfway, goal, {.care = {.wary = 0_steps}}).measure();
   route = searcher.route(costs, threat.levels(), halfway, goal, careful);
   std::printf("the gull has moved: exposure %s, straight on it would be %s\n", show(route.measure().exposure).c_str(),
               show(bold.exposure).c_str());

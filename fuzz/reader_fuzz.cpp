@@ -1,5 +1,5 @@
-// Feeds bytes to one reader, chosen when built: SAUNTER_FUZZ_SCENARIO, _CSV, _PNG, _WAY or _RULE. What a reader accepts must also
-// bake, and be written and read again without change.
+// Feeds bytes to one reader, chosen when built: SAUNTER_FUZZ_SCENARIO, _CSV, _PNG, _WAY or _RULE. What a reader accepts
+// must also bake, and be written and read again without change.
 #include <cstdint>
 #include <cstdlib>
 #include <filesystem>
@@ -62,13 +62,15 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   through_layer_file(bytes, "terrain_png", "layer.png");
 #elif defined(SAUNTER_FUZZ_WAY)
   const auto way = io::parse_way(bytes, "way.json");
-  if (!way && (way.error().message().find('\n') != std::string::npos || way.error().message().size() > 1000)) std::abort();
+  if (!way && (way.error().message().find('\n') != std::string::npos || way.error().message().size() > 1000))
+    std::abort();
 #elif defined(SAUNTER_FUZZ_RULE)
   (void)io::parse_hundredths(std::string(bytes));
   if (const auto rule = io::parse_rule_words(std::string(bytes))) {
-    check(io::parse_scenario("saunter = 1\n[map]\ntiling = 'square'\nrows = '..'\n[terrain.sand]\nglyph = '.'\n[rules]\nhut = ['" +
-                                 std::string(bytes) + "']\n",
-                             "fuzz.toml"));
+    check(io::parse_scenario(
+        "saunter = 1\n[map]\ntiling = 'square'\nrows = '..'\n[terrain.sand]\nglyph = '.'\n[rules]\nhut = ['" +
+            std::string(bytes) + "']\n",
+        "fuzz.toml"));
   }
 #endif
   return 0;

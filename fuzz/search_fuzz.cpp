@@ -1,5 +1,6 @@
 // Bytes as questions: each eight of them choose a map, perhaps a change of it, and a question of any kind. One set of
-// objects answers all; each answer must be the one new objects give, and regions brought up to date must equal new ones.
+// objects answers all; each answer must be the one new objects give, and regions brought up to date must equal new
+// ones.
 #include <cstdint>
 #include <cstdlib>
 #include <cstring>
@@ -14,7 +15,8 @@ namespace {
 
 void change(World& world, Random& random) {
   CostGrid& costs = world.ground.costs;
-  const auto cost = static_cast<std::uint32_t>(random.chance(40) ? 0 : random.whole(1, random.chance(20) ? 65'535 : 500));
+  const auto cost =
+      static_cast<std::uint32_t>(random.chance(40) ? 0 : random.whole(1, random.chance(20) ? 65'535 : 500));
   costs.set_entry(some_cell(random, world.size()), Hundredths(cost));
   const Rect any{random.whole(-2, 9), random.whole(-2, 9), random.whole(0, 12), random.whole(0, 12)};
   if (random.chance(60)) world.regions.update(costs, random.chance(50) ? any : Rect{});

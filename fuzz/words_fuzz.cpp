@@ -1,5 +1,5 @@
-// Bytes as the words of a command line: lines are words, "S" at the start of one is a demo scenario. Whatever comes, the
-// exit code is 0, 1 or 2, or it is refused with words; nothing else is thrown.
+// Bytes as the words of a command line: lines are words, "S" at the start of one is a demo scenario. Whatever comes,
+// the exit code is 0, 1 or 2, or it is refused with words; nothing else is thrown.
 #include <unistd.h>
 
 #include <cstdint>

@@ -68,13 +68,11 @@ Fields::Fields(const Source& source, const toml::table& table, std::string where
     const bool callers_own = key.str().starts_with("x-") && (node.is_table() || node.is_array_of_tables());
     if (!known && !callers_own) unknown.push_back(&key);
   }
-  std::sort(unknown.begin(), unknown.end(), [](const toml::key* a, const toml::key* b) {
-    return a->source().begin < b->source().begin;
-  });
+  std::sort(unknown.begin(), unknown.end(),
+            [](const toml::key* a, const toml::key* b) { return a->source().begin < b->source().begin; });
   for (const toml::key* key : unknown) {
-    source.attempt([&] {
-      source.fail(key->source().begin, "unknown key " + shown(key->str()) + " in " + where_, joined(keys));
-    });
+    source.attempt(
+        [&] { source.fail(key->source().begin, "unknown key " + shown(key->str()) + " in " + where_, joined(keys)); });
   }
 }
 

@@ -59,8 +59,8 @@ std::string describe(const toml::node& node);
 /// A whole number of hundredths, or nothing when the node is no number, not finite or has more than two decimals.
 std::optional<std::int64_t> hundredths_of(const toml::node& node);
 
-/// The keys of one table. Its constructor refuses any key that is not in the list; tables whose name begins with `x-` are
-/// the caller's own.
+/// The keys of one table. Its constructor refuses any key that is not in the list; tables whose name begins with `x-`
+/// are the caller's own.
 class Fields {
  public:
   Fields(const Source& source, const toml::table& table, std::string where,

@@ -32,7 +32,8 @@ std::string plain_text(std::string_view text) {
   return plain;
 }
 
-/// The color of the n-th kind of terrain that has none of its own: sands, weeds, waters and stones by turns, all different.
+/// The color of the n-th kind of terrain that has none of its own: sands, weeds, waters and stones by turns, all
+/// different.
 Rgb own_color(std::size_t n) {
   constexpr std::array<Rgb, 8> first = {{{228, 212, 172},
                                          {120, 148, 96},
@@ -57,8 +58,9 @@ class ScenarioReader {
   Scenario read() {
     if (const auto broken = broken_bound(text_, source_.name)) throw ReadFailure{*broken};
     const toml::table file = parse();
-    const Fields top(source_, file, "the file",
-                     {"saunter", "title", "map", "terrain", "mover", "barrier", "unit", "threat", "rules", "spot", "patrol"});
+    const Fields top(
+        source_, file, "the file",
+        {"saunter", "title", "map", "terrain", "mover", "barrier", "unit", "threat", "rules", "spot", "patrol"});
     source_.attempt([&] { (void)top.whole("saunter", 1, 1); });
     source_.attempt([&] { scenario_.title = top.text_or("title", ""); });
     const bool map_read = source_.attempt([&] { read_map(top); });
@@ -108,7 +110,8 @@ class ScenarioReader {
     try {
       return toml::parse(text_);
     } catch (const toml::parse_error& error) {
-      source_.fail(error.source().begin, "broken TOML (" + std::string(error.description().substr(0, 200)) + ")", "valid TOML");
+      source_.fail(error.source().begin, "broken TOML (" + std::string(error.description().substr(0, 200)) + ")",
+                   "valid TOML");
     }
   }
 
@@ -199,7 +202,8 @@ class ScenarioReader {
           }
           if (other.color != kind.color) continue;
           if (has_color) fields.fail("color", "one not used by " + other.name + " already");
-          source_.fail(entry.at, "no color in [terrain." + entry.name + "], and " + other.name + " has the one it would take",
+          source_.fail(entry.at,
+                       "no color in [terrain." + entry.name + "], and " + other.name + " has the one it would take",
                        "a color");
         }
         kinds.push_back(std::move(kind));

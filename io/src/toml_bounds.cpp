@@ -3,7 +3,8 @@
 namespace saunter::io {
 namespace {
 
-/// Goes through TOML without understanding it: strings and comments are passed over, dots between parts of keys counted.
+/// Goes through TOML without understanding it: strings and comments are passed over, dots between parts of keys
+/// counted.
 class Scan {
  public:
   Scan(std::string_view text, const std::string& name) : text_(text), name_(name) {}
@@ -24,7 +25,8 @@ class Scan {
       } else {
         ++at_;
         if (c == '.') {
-          if (++parts >= most_key_parts) return broken("a key of more than 32 parts", "at most 32 parts joined by dots");
+          if (++parts >= most_key_parts)
+            return broken("a key of more than 32 parts", "at most 32 parts joined by dots");
         } else if (c == '[' || c == '{') {
           parts = 0;
           if (++depth > most_bracket_depth) return broken("brackets more than 32 deep", "at most 32");
@@ -40,7 +42,9 @@ class Scan {
   }
 
  private:
-  [[nodiscard]] Error broken(const char* found, const char* expected) const { return {name_, line_, 0, found, expected}; }
+  [[nodiscard]] Error broken(const char* found, const char* expected) const {
+    return {name_, line_, 0, found, expected};
+  }
 
   void pass_string(char quote) {
     const std::string three(3, quote);

@@ -9,8 +9,8 @@ namespace saunter::io {
 
 /// Takes the first code point off the text; nothing when the text does not begin with valid UTF-8 or is empty.
 std::optional<char32_t> take_code_point(std::string_view& text);
-/// Whether a terminal shows it and does nothing else: no control characters, no separators of lines and paragraphs, nothing
-/// that turns the direction of text.
+/// Whether a terminal shows it and does nothing else: no control characters, no separators of lines and paragraphs,
+/// nothing that turns the direction of text.
 bool is_safe(char32_t code_point);
 /// Whether it is drawn as one visible character of its own: safe, assigned, no mark that combines with another (by the
 /// tables of utf8proc). A plain space counts.

@@ -1,4 +1,5 @@
-// What a stranger or a bad day does to the program: numbers that are none, files that are devices, signals, hostile words.
+// What a stranger or a bad day does to the program: numbers that are none, files that are devices, signals, hostile
+// words.
 #include <catch2/catch.hpp>
 #include <fcntl.h>
 #include <sys/stat.h>
@@ -56,7 +57,8 @@ void check_civil(const Ran& ran) {
   CHECK(std::count(ran.err.begin(), ran.err.end(), '\n') == (ran.exit_code == 2 ? 1 : 0));
   CHECK(ran.err.size() < 600);
   CHECK((ran.exit_code != 2 || ran.out.empty()));
-  CHECK(std::none_of(ran.err.begin(), ran.err.end(), [](char c) { return (c >= 0 && c < 32 && c != '\n') || c == 127; }));
+  CHECK(
+      std::none_of(ran.err.begin(), ran.err.end(), [](char c) { return (c >= 0 && c < 32 && c != '\n') || c == 127; }));
 }
 
 /// Starts the program by itself, so that it can be sent a signal. @return its process
@@ -82,8 +84,10 @@ pid_t start_program(const std::vector<std::string>& words) {
 
 TEST_CASE("text is read as numbers only where it is one, in decimal") {
   check_refused({
-      {"route " + strand + " --from 0,0 --to 5,0 --limit -1", "--limit: found \"-1\", expected a whole number from 1 to"},
-      {"route " + strand + " --from 0,0 --to 5,0 --limit 100000000000000000000", "--limit: found \"100000000000000000000\""},
+      {"route " + strand + " --from 0,0 --to 5,0 --limit -1",
+       "--limit: found \"-1\", expected a whole number from 1 to"},
+      {"route " + strand + " --from 0,0 --to 5,0 --limit 100000000000000000000",
+       "--limit: found \"100000000000000000000\""},
       {"route " + strand + " --from 0,0 --to 5,0 --limit 0x10", "--limit: found \"0x10\""},
       {"route " + strand + " --from 0,0 --to 5,0 --limit 1e3", "--limit: found \"1e3\""},
       {"route " + strand + " --from 0,0 --to 5,0 --limit +5", "--limit: found \"+5\""},
@@ -117,8 +121,10 @@ TEST_CASE("empty values, words given twice and contradictions are refused in the
 }
 
 TEST_CASE("a full or closed standard output is exit code 2, even for --version and --help") {
-  for (const std::string words : {"--version", "--help", "route demo/strand.toml --from 0,0 --to 5,0", "route --help"}) {
-    const std::string line = std::string("cd '") + SAUNTER_SOURCE_DIR + "' && '" + SAUNTER_PROGRAM_FILE + "' " + words + " ";
+  for (const std::string words :
+       {"--version", "--help", "route demo/strand.toml --from 0,0 --to 5,0", "route --help"}) {
+    const std::string line =
+        std::string("cd '") + SAUNTER_SOURCE_DIR + "' && '" + SAUNTER_PROGRAM_FILE + "' " + words + " ";
     INFO(line);
     CHECK(WEXITSTATUS(std::system((line + ">/dev/full 2>/dev/null").c_str())) == 2);
     CHECK(WEXITSTATUS(std::system((line + ">&- 2>/dev/null").c_str())) == 2);
@@ -178,13 +184,15 @@ TEST_CASE("output never harms what is there") {
   }
   SECTION("the same file twice, a folder, a folder that is not there: refused, nothing written") {
     const std::string two = folder.path("two");
-    const Ran same = run_line("route " + strand + " --from 0,0 --to 5,0 --draw " + two + ".svg --trace " + folder.path("./two.svg"));
+    const Ran same =
+        run_line("route " + strand + " --from 0,0 --to 5,0 --draw " + two + ".svg --trace " + folder.path("./two.svg"));
     CHECK(same.exit_code == 2);
     CHECK_FALSE(std::filesystem::exists(two + ".svg"));
     CHECK(run_line(base + folder.path()).exit_code == 2);
     CHECK(run_line(base + folder.path("none/there.csv")).exit_code == 2);
     // One good output and one bad: neither is written, and nothing is printed.
-    const Ran half = run_line("field " + strand + " --to 5,5 --csv " + folder.path("good.csv") + " --draw " + folder.path("none/x.svg"));
+    const Ran half = run_line("field " + strand + " --to 5,5 --csv " + folder.path("good.csv") + " --draw " +
+                              folder.path("none/x.svg"));
     CHECK(half.exit_code == 2);
     CHECK(half.out.empty());
     CHECK_FALSE(std::filesystem::exists(folder.path("good.csv")));
@@ -196,7 +204,8 @@ TEST_CASE("output never harms what is there") {
 TEST_CASE("an answered no keeps its picture, its JSON and exit code 1") {
   const TemporaryFolder folder;
   write(folder.path("cove.toml"), cove);
-  const Ran ran = run_line("reach " + folder.path("cove.toml") + " --from 2,0 --range 3 --json --draw " + folder.path("no.svg"));
+  const Ran ran =
+      run_line("reach " + folder.path("cove.toml") + " --from 2,0 --range 3 --json --draw " + folder.path("no.svg"));
   INFO(ran.err << ran.out);
   CHECK(ran.exit_code == 1);
   CHECK(nlohmann::json::parse(ran.out).is_object());
@@ -209,8 +218,8 @@ TEST_CASE("no unfinished file stays behind after a signal") {
   for (const int signal : {SIGINT, SIGTERM, SIGHUP, SIGPIPE}) {
     for (const int wait : {5, 30, 80}) {
       // Many copies of large output, so that the signal often comes while it is written.
-      const pid_t child = start_program({"route", std::string(SAUNTER_SOURCE_DIR) + "/" + strand, "--from", "0,0", "--to", "47,0",
-                                         "--draw", folder.path("out.png"), "--cell", "64"});
+      const pid_t child = start_program({"route", std::string(SAUNTER_SOURCE_DIR) + "/" + strand, "--from", "0,0",
+                                         "--to", "47,0", "--draw", folder.path("out.png"), "--cell", "64"});
       std::this_thread::sleep_for(std::chrono::milliseconds(wait));
       kill(child, signal);
       int status = 0;
@@ -236,7 +245,8 @@ TEST_CASE("input that never ends, or is no file, is told") {
       {"survey " + folder.path(), "found"},
       {"check " + strand + " --path-file /dev/zero", "/dev/zero"},
   });
-  write(folder.path("layer.toml"), "saunter = 1\n[map]\ntiling = \"square\"\nterrain_csv = \"/dev/zero\"\n[terrain.sand]\nglyph = \".\"\n");
+  write(folder.path("layer.toml"),
+        "saunter = 1\n[map]\ntiling = \"square\"\nterrain_csv = \"/dev/zero\"\n[terrain.sand]\nglyph = \".\"\n");
   check_refused({{"survey " + folder.path("layer.toml"), "/dev/zero"}});
 }
 
@@ -264,14 +274,17 @@ TEST_CASE("deep, long and hostile text: one line, bounded, printable") {
   const Ran survey_named = run_line("survey " + folder.path("named.toml"));
   CHECK(survey_named.exit_code == 0);
   CHECK(survey_named.out.find('\x1b') == std::string::npos);
-  check_civil(run_program({"route", strand, "--from", "0,0", "--to", "1,1", "--mover", "\x1b[31m\xe2\x80\xa8" + std::string(5'000, 'x')}));
+  check_civil(run_program(
+      {"route", strand, "--from", "0,0", "--to", "1,1", "--mover", "\x1b[31m\xe2\x80\xa8" + std::string(5'000, 'x')}));
 
-  for (const std::string& way : {std::string("[[1e999,1]]"), std::string("[[1,2],[3"), std::string("[[99999999999999999999,1]]"),
-                                std::string(100'000, '['), std::string("\xff\xfe\xe2\x80\xa8"), std::string("[[1.5,2]]"),
-                                std::string("{\"path\":" + std::string(5'000, '[')), std::string("null")}) {
+  for (const std::string& way :
+       {std::string("[[1e999,1]]"), std::string("[[1,2],[3"), std::string("[[99999999999999999999,1]]"),
+        std::string(100'000, '['), std::string("\xff\xfe\xe2\x80\xa8"), std::string("[[1.5,2]]"),
+        std::string("{\"path\":" + std::string(5'000, '[')), std::string("null")}) {
     write(folder.path("way.json"), way);
     for (const std::string option : {"--path-file", "--against"}) {
-      const Ran ran = run_line("check " + strand + (option == "--against" ? " --path 1,1 " : " ") + option + " " + folder.path("way.json"));
+      const Ran ran = run_line("check " + strand + (option == "--against" ? " --path 1,1 " : " ") + option + " " +
+                               folder.path("way.json"));
       CHECK(ran.exit_code == 2);
       check_civil(ran);
     }
@@ -280,12 +293,71 @@ TEST_CASE("deep, long and hostile text: one line, bounded, printable") {
 
 TEST_CASE("words at random: always 0, 1 or 2, one line") {
   Random random(99);
-  const std::vector<std::string> pieces = {
-      "route", "reach", "field", "regions", "compare", "fit", "scatter", "check", "sight", "threat", "survey", "convert", "layer",
-      strand, "demo/gulls.toml", "demo/none.toml", "--from", "--to", "1,1", "5,5", "-3,2", "99,99", "2147483648,1", "--mover", "crab",
-      "--json", "--budget", "0", "-1", "1.234", "\xff", "--by", "astar", "jump", "--footprint", "xx/x.", "--at", "--natural", "--limit",
-      "--range", "--size", "2", "--order", "best", "--within", "--beside", "--turn", "--count", "--seed", "--", "=", "--from=", "''", "--help",
-      "--all-errors", "--or-nearest", "--wary", "--front", "--max-threat", "--avoid", "1,1 2,2", "--path", "1,1;1,2", "--chokes", "--joins"};
+  const std::vector<std::string> pieces = {"route",
+                                           "reach",
+                                           "field",
+                                           "regions",
+                                           "compare",
+                                           "fit",
+                                           "scatter",
+                                           "check",
+                                           "sight",
+                                           "threat",
+                                           "survey",
+                                           "convert",
+                                           "layer",
+                                           strand,
+                                           "demo/gulls.toml",
+                                           "demo/none.toml",
+                                           "--from",
+                                           "--to",
+                                           "1,1",
+                                           "5,5",
+                                           "-3,2",
+                                           "99,99",
+                                           "2147483648,1",
+                                           "--mover",
+                                           "crab",
+                                           "--json",
+                                           "--budget",
+                                           "0",
+                                           "-1",
+                                           "1.234",
+                                           "\xff",
+                                           "--by",
+                                           "astar",
+                                           "jump",
+                                           "--footprint",
+                                           "xx/x.",
+                                           "--at",
+                                           "--natural",
+                                           "--limit",
+                                           "--range",
+                                           "--size",
+                                           "2",
+                                           "--order",
+                                           "best",
+                                           "--within",
+                                           "--beside",
+                                           "--turn",
+                                           "--count",
+                                           "--seed",
+                                           "--",
+                                           "=",
+                                           "--from=",
+                                           "''",
+                                           "--help",
+                                           "--all-errors",
+                                           "--or-nearest",
+                                           "--wary",
+                                           "--front",
+                                           "--max-threat",
+                                           "--avoid",
+                                           "1,1 2,2",
+                                           "--path",
+                                           "1,1;1,2",
+                                           "--chokes",
+                                           "--joins"};
   for (int round = 0; round < 250; ++round) {
     std::vector<std::string> words = {pieces[static_cast<std::size_t>(random.whole(0, 12))]};
     if (random.chance(80)) words.push_back(random.chance(70) ? strand : "demo/gulls.toml");
@@ -303,7 +375,8 @@ TEST_CASE("words at random: always 0, 1 or 2, one line") {
 
 TEST_CASE("all errors of a file at once, each on its line") {
   const TemporaryFolder folder;
-  std::string text = cove + "steps = 5\nsize = 0\n[[unit]]\nname = \"hut\"\nat = [9, 9]\n[[spot]]\nname = \"well\"\nat = [-1, 0]\n";
+  std::string text =
+      cove + "steps = 5\nsize = 0\n[[unit]]\nname = \"hut\"\nat = [9, 9]\n[[spot]]\nname = \"well\"\nat = [-1, 0]\n";
   text.replace(text.find("..#."), 4, "..?.");
   write(folder.path("s.toml"), text);
   const Ran one = run_line("survey " + folder.path("s.toml"));
@@ -313,15 +386,17 @@ TEST_CASE("all errors of a file at once, each on its line") {
   INFO(all.err);
   CHECK(all.exit_code == 2);
   CHECK(std::count(all.err.begin(), all.err.end(), '\n') >= 4);
-  for (const std::string part : {"glyph", "steps", "size", "hut", "-1,0"}) CHECK(all.err.find(part) != std::string::npos);
+  for (const std::string part : {"glyph", "steps", "size", "hut", "-1,0"})
+    CHECK(all.err.find(part) != std::string::npos);
   CHECK(all.err.substr(0, one.err.size()) == one.err);
 }
 
 TEST_CASE("spots, patrols, tables of others and colours left out") {
   const TemporaryFolder folder;
   const std::string file = folder.path("s.toml");
-  const std::string more = "[[spot]]\nname = \"well\"\nat = [1, 1]\n[[patrol]]\nname = \"beat\"\nmover = \"crab\"\n"
-                           "cells = [[0, 0], [1, 0], [1, 1]]\n[x-editor]\nzoom = 3\n";
+  const std::string more =
+      "[[spot]]\nname = \"well\"\nat = [1, 1]\n[[patrol]]\nname = \"beat\"\nmover = \"crab\"\n"
+      "cells = [[0, 0], [1, 0], [1, 1]]\n[x-editor]\nzoom = 3\n";
   write(file, cove + more);
   const Ran survey = run_line("survey " + file);
   INFO(survey.err << survey.out);
@@ -365,18 +440,22 @@ TEST_CASE("answers that leave something out say so: overflow, unnatural, apart f
   CHECK(nlohmann::json::parse(natural.out).at("natural") == true);
 
   write(folder.path("cove.toml"), cove);
-  const Ran fit = run_line("fit " + folder.path("cove.toml") + " --footprint x/x --at 1,0 --mover crab --keep-open 0,0 --keep-open 3,1 --json");
+  const Ran fit = run_line("fit " + folder.path("cove.toml") +
+                           " --footprint x/x --at 1,0 --mover crab --keep-open 0,0 --keep-open 3,1 --json");
   INFO(fit.out << fit.err);
   CHECK(fit.exit_code == 1);
   CHECK(fit.out.find("cuts-off") != std::string::npos);
   CHECK(fit.out.find("apart_from") != std::string::npos);
-  const Ran covers = run_line("fit " + folder.path("cove.toml") + " --footprint x --at 0,0 --mover crab --keep-open 0,0 --json");
+  const Ran covers =
+      run_line("fit " + folder.path("cove.toml") + " --footprint x --at 0,0 --mover crab --keep-open 0,0 --json");
   CHECK(covers.out.find("covers") != std::string::npos);
 }
 
 TEST_CASE("triangle units without a footprint stand as the default drawing: refused on a down triangle") {
   const TemporaryFolder folder;
-  const std::string text = "saunter = 1\n[map]\ntiling = \"triangle\"\nfirst = \"up\"\nrows = '''\n....\n....\n'''\n[terrain.sand]\nglyph = \".\"\n[mover.crab]\n[[unit]]\nname = \"hut\"\n";
+  const std::string text =
+      "saunter = 1\n[map]\ntiling = \"triangle\"\nfirst = \"up\"\nrows = '''\n....\n....\n'''\n[terrain.sand]\nglyph = "
+      "\".\"\n[mover.crab]\n[[unit]]\nname = \"hut\"\n";
   write(folder.path("up.toml"), text + "at = [0, 0]\n");
   CHECK(run_line("survey " + folder.path("up.toml")).exit_code == 0);
   write(folder.path("down.toml"), text + "at = [1, 0]\n");

@@ -88,7 +88,8 @@ TEST_CASE("grids, regions, threat and things that ran out of memory are as befor
       CostGrid grid = costs;
       const Cell cell = random.cell(world.size());
       const std::uint64_t before = costs_print(grid);
-      failures += run_out_everywhere([&] { grid.set_entry(cell, 345_hundredths); }, [&] { REQUIRE(costs_print(grid) == before); });
+      failures += run_out_everywhere([&] { grid.set_entry(cell, 345_hundredths); },
+                                     [&] { REQUIRE(costs_print(grid) == before); });
       grid.set_entry(cell, Hundredths(std::uint32_t{costs.entry(cell)}));
       CHECK(costs_print(grid) == before);
     }
@@ -110,7 +111,8 @@ TEST_CASE("grids, regions, threat and things that ran out of memory are as befor
     {  // regions: brought up to date once memory is there
       CostGrid grid = costs;
       Regions regions(grid);
-      for (int i = 0; i < 3; ++i) grid.set_entry(random.cell(grid.size()), random.chance(50) ? Hundredths(blocked) : 1_steps);
+      for (int i = 0; i < 3; ++i)
+        grid.set_entry(random.cell(grid.size()), random.chance(50) ? Hundredths(blocked) : 1_steps);
       failures += run_out_everywhere([&] { regions.update(grid); },
                                      [&] {
                                        REQUIRE_FALSE(regions.made_from(grid));
@@ -218,7 +220,11 @@ TEST_CASE("making things with too little memory leaves nothing behind") {
     failures += run_out_everywhere([&] { (void)clearance(world.ground.costs); }, nothing_left);
     failures += run_out_everywhere([&] { (void)Map(map); }, nothing_left);
     failures += run_out_everywhere([&] { (void)find_chokes(world.ground.costs, world.regions); }, nothing_left);
-    failures += run_out_everywhere([&] { (void)levels_for_size(map.tiling(), world.threat.levels(), map.tiling().shape() == Shape::triangle ? 1 : 3); }, nothing_left);
+    failures += run_out_everywhere(
+        [&] {
+          (void)levels_for_size(map.tiling(), world.threat.levels(), map.tiling().shape() == Shape::triangle ? 1 : 3);
+        },
+        nothing_left);
     failures += run_out_everywhere(
         [&] {
           const std::vector<Cell> way = {{0, 0}, {1, 0}};
@@ -226,7 +232,10 @@ TEST_CASE("making things with too little memory leaves nothing behind") {
         },
         nothing_left);
     failures += run_out_everywhere(
-        [&] { (void)find_front(world.ground.costs, world.threat.levels(), {0, 0}, {2, 2}); }, nothing_left);
+        [&] {
+          (void)find_front(world.ground.costs, world.threat.levels(), {0, 0}, {2, 2});
+        },
+        nothing_left);
     failures += run_out_everywhere(
         [&] {
           Fitter fitter;

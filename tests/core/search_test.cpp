@@ -76,7 +76,8 @@ TEST_CASE("budgets hold exactly") {
   Searcher searcher;
   for (const Algorithm by : {Algorithm::astar, Algorithm::dijkstra}) {
     CHECK(searcher.route(costs, {0, 0}, {4, 0}, {.by = by, .budget = 7_steps}).cost() == 700);
-    CHECK(searcher.route(costs, {0, 0}, {4, 0}, {.by = by, .budget = 6.99_steps}).verdict().reason == Reason::over_budget);
+    CHECK(searcher.route(costs, {0, 0}, {4, 0}, {.by = by, .budget = 6.99_steps}).verdict().reason ==
+          Reason::over_budget);
     CHECK(searcher.route(costs, {0, 0}, {4, 0}, {.by = by, .budget = 0_steps}).verdict() ==
           Verdict{Reason::over_budget, {0, 0}});
     CHECK(searcher.route(costs, {0, 0}, {0, 0}, {.by = by, .budget = 0_steps}).found());
@@ -240,7 +241,7 @@ TEST_CASE("with a heading the first turn counts, and shortest is not always chea
     return searcher.route(costs, {0, 0}, {6, 2}, {.turn_cost = turn_cost, .heading = heading});
   };
   CHECK(route(50, std::nullopt).cost() == 800 + 100);  // one right angle, two eighths
-  CHECK(route(50, Direction(1)).cost() == 800 + 100);             // faces east: along the top, then down
+  CHECK(route(50, Direction(1)).cost() == 800 + 100);  // faces east: along the top, then down
   CHECK(route(50, Direction(1)).cells()[1] == Cell{1, 0});
   CHECK(route(50, Direction(2)).cells()[1] == Cell{0, 1});  // faces south: down first
   CHECK(route(50, Direction(0)).cost() == 800 + 200);       // faces north: turns at once, and once more

@@ -33,7 +33,8 @@ struct Stage {
     threat = ThreatField(map.board());
     (void)threat.add(sight, {.at = {3, 3}, .range = 1_steps, .levels = {{100_hundredths, 9}}});
     seen = BitGrid(size);
-    for (std::uint32_t i = 0; i < size.cell_count(); ++i) seen.set(size.cell(CellIndex{i}), size.cell(CellIndex{i}) != Cell{3, 3});
+    for (std::uint32_t i = 0; i < size.cell_count(); ++i)
+      seen.set(size.cell(CellIndex{i}), size.cell(CellIndex{i}) != Cell{3, 3});
   }
   Map map;
   CostGrid costs;
@@ -64,10 +65,18 @@ std::vector<Member> members() {
   const std::vector<Cell> row = {{2, 3}, {3, 3}, {4, 3}, {5, 3}};
   return {
       {"title", Where::beside, {}, [](P& p, const Stage&) { p.title = "Wrackline"; }},
-      {"facts", Where::beside, {}, [](P& p, const Stage&) { p.facts = {{"cost", "12.41"}}; }},
+      {"facts",
+       Where::beside,
+       {},
+       [](P& p, const Stage&) {
+         p.facts = {{"cost", "12.41"}};
+       }},
       {"plot", Where::beside, {}, [](P& p, const Stage& s) { p.plot = s.points; }},
       {"cost layer", Where::map, {}, [](P& p, const Stage& s) { p.costs = &s.costs, p.layers.cost = true; }},
-      {"blocked layer", Where::cells, {{8, 2}, {8, 6}}, [](P& p, const Stage& s) { p.costs = &s.costs, p.layers.blocked = true; }},
+      {"blocked layer",
+       Where::cells,
+       {{8, 2}, {8, 6}},
+       [](P& p, const Stage& s) { p.costs = &s.costs, p.layers.blocked = true; }},
       {"outlines", Where::map, {}, [](P& p, const Stage&) { p.layers.outlines = true; }},
       {"things", Where::cells, one, [](P& p, const Stage& s) { p.things = s.things; }},
       {"visits", Where::cells, one, [](P& p, const Stage& s) { p.visits = s.visits; }},
@@ -108,7 +117,8 @@ draw::Picture bare(const Stage& stage) {
 }  // namespace
 
 TEST_CASE("every member of a picture is drawn where it belongs, and nowhere else") {
-  for (const Tiling tiling : {Tiling::square(), Tiling::hex(HexTop::flat, Shift::odd), Tiling::triangle(FirstTriangle::up)}) {
+  for (const Tiling tiling :
+       {Tiling::square(), Tiling::hex(HexTop::flat, Shift::odd), Tiling::triangle(FirstTriangle::up)}) {
     const Stage stage(tiling);
     const draw::Picture without = bare(stage);
     const draw::Layout layout = draw::layout(without);
@@ -134,7 +144,8 @@ TEST_CASE("every member of a picture is drawn where it belongs, and nowhere else
           ++changed;
           if (member.where == Where::map) continue;
           bool near = false;
-          for (const Cell cell : member.cells) near = near || (layout.frame.centre(cell) - at).norm() <= reach * layout.cell;
+          for (const Cell cell : member.cells)
+            near = near || (layout.frame.centre(cell) - at).norm() <= reach * layout.cell;
           elsewhere += near ? 0U : 1U;
         }
       }

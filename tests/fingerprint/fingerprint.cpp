@@ -32,7 +32,9 @@ int main() {
     for (int i = 0; i < 60; ++i) sight.set_opaque(random.cell(map.size()), true);
     ThreatField threat(map.board());
     for (int i = 0; i < 4; ++i) {
-      ThreatSource source{.at = random.cell(map.size()), .levels = {{40_hundredths, 5}, {100_hundredths, 1}}, .needs_sight = i % 2 == 0};
+      ThreatSource source{.at = random.cell(map.size()),
+                          .levels = {{40_hundredths, 5}, {100_hundredths, 1}},
+                          .needs_sight = i % 2 == 0};
       source.range = Hundredths(static_cast<Length>(random.whole(100, 1200)));
       source.facing = Side{random.whole(0, side_count(tiling) - 1)};
       source.arc = random.whole(1, 360);
@@ -46,7 +48,8 @@ int main() {
     }
     const Cell begin = random.cell(map.size());
     const Cell end = random.cell(map.size());
-    const WaryRoute& careful = wary.route(costs, threat.levels(), begin, end, {.care = {.wary = 1.5_steps, .linger = 0.4_steps}});
+    const WaryRoute& careful =
+        wary.route(costs, threat.levels(), begin, end, {.care = {.wary = 1.5_steps, .linger = 0.4_steps}});
     mix(careful.expanded());
     mix(careful.measure().weighed);
     for (const Cell cell : careful.cells()) mix(map.size().index(cell).value());

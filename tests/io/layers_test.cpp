@@ -154,8 +154,12 @@ TEST_CASE("writing and reading again gives the same scenario: 300 random ones") 
       if (tiling.kind(at) != 0) continue;
     }
     scenario.units.push_back({.name = "hut", .at = at, .blocks = random.chance(50), .cells = {at}});
-    scenario.threats.push_back(
-        {"gull", {.at = at, .range = 3.5_steps, .levels = {{0.5_steps, 4}, {1_steps, 1}}, .needs_sight = true, .strength = 1.5_steps}});
+    scenario.threats.push_back({"gull",
+                                {.at = at,
+                                 .range = 3.5_steps,
+                                 .levels = {{0.5_steps, 4}, {1_steps, 1}},
+                                 .needs_sight = true,
+                                 .strength = 1.5_steps}});
     scenario.rules.push_back(
         {"hut, the large one", {*parse_rule_words("near:hut:2"), *parse_rule_words("reach:0,0:1.5")}});
     WriteOptions options;

@@ -50,7 +50,10 @@ std::vector<Row> cells_and_grids() {
          const Grid<int> grid({2, 2}, 7);
          return grid[off] == 0 && grid[CellIndex{4}] == 0 && grid[Cell{1, 1}] == 7;
        }},
-      {"`BitGrid::test`", "off the map", "false", false, [] { return !BitGrid(Size{2, 2}).test(off); }},
+      {"`BitGrid::test`", "off the map", "false", false,
+       [] {
+         return !BitGrid(Size{2, 2}).test(off);
+       }},
       {"`BitGrid::set`", "off the map", "nothing happens", false,
        [] {
          BitGrid bits(Size{2, 2});
@@ -58,17 +61,30 @@ std::vector<Row> cells_and_grids() {
          bits.set({2, 0});
          return bits.count() == 0;
        }},
-      {"`Grid(size)`, `BitGrid(size)`, `CostGrid(...)`, `Map(...)`", "a negative or too large size", "an empty one", true,
-       [] { return Grid<int>(Size{-3, 5}).size().cell_count() == 0; }},
+      {"`Grid(size)`, `BitGrid(size)`, `CostGrid(...)`, `Map(...)`", "a negative or too large size", "an empty one",
+       true,
+       [] {
+         return Grid<int>(Size{-3, 5}).size().cell_count() == 0;
+       }},
       {"`Size::index`", "a cell off the map", "an index beyond all cells", true,
-       [] { return Size{2, 2}.index({5, 0}).value() >= 4; }},
+       [] {
+         return Size{2, 2}.index({5, 0}).value() >= 4;
+       }},
       {"`Size::cell`", "an index beyond all cells", "a cell off the map", true,
-       [] { return !Size{2, 2}.contains(Size{2, 2}.cell(CellIndex{9})); }},
+       [] {
+         return !Size{2, 2}.contains(Size{2, 2}.cell(CellIndex{9}));
+       }},
       {"`Tiling::neighbour`", "a number that is no direction", "the cell itself", true,
-       [] { return squares.neighbour({1, 1}, Direction{-1}) == Cell{1, 1}; }},
+       [] {
+         return squares.neighbour({1, 1}, Direction{-1}) == Cell{1, 1};
+       }},
       {"`Tiling::to_axial`, `from_axial`", "squares or triangles", "a cell's own numbers, without meaning", true,
-       [] { (void)squares.to_axial({1, 1}); return true; }},
-      {"`Tiling::edge_distance`, `distance_squared`", "cells near the ends of the number range", "the distance, or the largest number", false,
+       [] {
+         (void)squares.to_axial({1, 1});
+         return true;
+       }},
+      {"`Tiling::edge_distance`, `distance_squared`", "cells near the ends of the number range",
+       "the distance, or the largest number", false,
        [] {
          constexpr auto low = std::numeric_limits<std::int32_t>::min();
          constexpr auto high = std::numeric_limits<std::int32_t>::max();
@@ -83,9 +99,13 @@ std::vector<Row> cells_and_grids() {
        }},
       {"`Dice::below`", "0", "0", true, [] { return Dice(1).below(0) == 0; }},
       {"`Frame(...)`", "a cell size or transform that can't be inverted", "world units are edge steps", true,
-       [] { return Frame(squares, std::numeric_limits<double>::quiet_NaN()).cell_at({2.0, 1.0}) == Cell{2, 1}; }},
+       [] {
+         return Frame(squares, std::numeric_limits<double>::quiet_NaN()).cell_at({2.0, 1.0}) == Cell{2, 1};
+       }},
       {"`Frame::cell_at`", "not a number, or infinite", "a cell off every map", false,
-       [] { return !Frame(squares).cell_at({std::numeric_limits<double>::quiet_NaN(), 1.0}, {3, 3}).has_value(); }},
+       [] {
+         return !Frame(squares).cell_at({std::numeric_limits<double>::quiet_NaN(), 1.0}, {3, 3}).has_value();
+       }},
   };
 }
 
@@ -106,7 +126,8 @@ std::vector<Row> ground_rows() {
          CostGrid costs = ground();
          return !costs.set_entry({0, 0}, 700_steps) && costs.entry(Cell{0, 0}) == 100;
        }},
-      {"`CostGrid::from_hundredths`, `from_steps`", "fewer or more numbers than cells", "cells without a number are blocked", true,
+      {"`CostGrid::from_hundredths`, `from_steps`", "fewer or more numbers than cells",
+       "cells without a number are blocked", true,
        [] {
          const std::vector<EntryCost> two = {100, 200};
          const CostGrid costs = CostGrid::from_hundredths(three, {.steps = 8}, two);
@@ -126,22 +147,26 @@ std::vector<Row> ground_rows() {
          rebake(costs, plain(), Mover{.rules = {.steps = 8}}, {});
          return costs.board() == three && costs.open({1, 1});
        }},
-      {"`Map::set_terrain`, `set_height`, `set_closed`, `add_barrier`", "off the map, no such terrain or edge", "false, nothing happens", false,
+      {"`Map::set_terrain`, `set_height`, `set_closed`, `add_barrier`", "off the map, no such terrain or edge",
+       "false, nothing happens", false,
        [] {
          Map map = plain();
          return !map.set_terrain(off, 0) && !map.set_terrain({0, 0}, 9) && !map.set_height(off, 1) &&
                 !map.set_closed({0, 0}, Direction{7}) && !map.add_barrier(off, Direction{0}) && !map.has_barriers();
        }},
-      {"`Map::set_all_terrain`, `set_all_heights`, `set_all_closed`", "a layer of another size", "false, nothing happens", false,
+      {"`Map::set_all_terrain`, `set_all_heights`, `set_all_closed`", "a layer of another size",
+       "false, nothing happens", false,
        [] {
          Map map = plain();
          return !map.set_all_terrain(Grid<TerrainId>({2, 3})) && !map.set_all_heights(Grid<std::int16_t>({4, 4})) &&
                 !map.set_all_closed(Grid<std::uint8_t>({1, 1}));
        }},
-      {"`Map::kind`, `terrain_at`, `height_at`, `closed`", "no such terrain, off the map", "the last terrain, 0, 0, false", false,
+      {"`Map::kind`, `terrain_at`, `height_at`, `closed`", "no such terrain, off the map",
+       "the last terrain, 0, 0, false", false,
        [] {
          const Map map = plain();
-         return map.kind(200).name == "sand" && map.terrain_at(off) == 0 && map.height_at(off) == 0 && !map.closed(off, Direction{0});
+         return map.kind(200).name == "sand" && map.terrain_at(off) == 0 && map.height_at(off) == 0 &&
+                !map.closed(off, Direction{0});
        }},
       {"`paint_cell` and its kin", "cells off the map", "only cells of the map are painted", false,
        [] {
@@ -180,20 +205,24 @@ std::vector<Row> search_rows() {
        [] {
          Searcher searcher;
          const Cell goal{1, 0};
-         return searcher.route(ground(), Query{.starts = {}, .goals = std::span(&goal, 1)}).verdict().reason == Reason::start_off_map;
+         return searcher.route(ground(), Query{.starts = {}, .goals = std::span(&goal, 1)}).verdict().reason ==
+                Reason::start_off_map;
        }},
       {"`Searcher::route`", "a query without goals", "`goal-off-map` at 0,0", true,
        [] {
          Searcher searcher;
          const Source start{{0, 0}};
-         return searcher.route(ground(), Query{.starts = std::span(&start, 1)}).verdict().reason == Reason::goal_off_map;
+         return searcher.route(ground(), Query{.starts = std::span(&start, 1)}).verdict().reason ==
+                Reason::goal_off_map;
        }},
       {"`RouteOptions::heading`", "a number that is no direction", "none", true,
        [] {
          Searcher searcher;
-         return searcher.route(ground(), {0, 0}, {2, 0}, {.turn_cost = 1_steps, .heading = Direction{-1}}).cost() == 200;
+         return searcher.route(ground(), {0, 0}, {2, 0}, {.turn_cost = 1_steps, .heading = Direction{-1}}).cost() ==
+                200;
        }},
-      {"`RouteOptions`", "options that contradict each other (bfs with a budget, ...)", "the algorithm decides: see `RouteOptions`", true,
+      {"`RouteOptions`", "options that contradict each other (bfs with a budget, ...)",
+       "the algorithm decides: see `RouteOptions`", true,
        [] {
          Searcher searcher;
          return searcher.route(ground(), {0, 0}, {2, 0}, {.by = Algorithm::bfs, .budget = 1_steps}).found();
@@ -224,7 +253,8 @@ std::vector<Row> search_rows() {
          const CostGrid costs = bake(map, Mover{.rules = {.steps = 8}}, &occupied);
          Searcher searcher;
          const EntryChange change{{2, 2}, 1_steps};
-         return searcher.route(costs, {0, 0}, {2, 2}, {.changes = std::span(&change, 1)}).verdict().reason == Reason::goal_blocked;
+         return searcher.route(costs, {0, 0}, {2, 2}, {.changes = std::span(&change, 1)}).verdict().reason ==
+                Reason::goal_blocked;
        }},
       {"`RouteOptions::labels`", "of another grid, or out of date", "not believed", false,
        [] {
@@ -236,7 +266,9 @@ std::vector<Row> search_rows() {
          return searcher.route(costs, {0, 0}, {0, 2}, {.labels = &regions.labels()}).found();
        }},
       {"`Route`, `WaryRoute`, `Tour` made by default", "read before a query", "`not-asked`, not found", false,
-       [] { return !Route().found() && !WaryRoute().found() && !Tour().found() && says(Route().verdict(), "not-asked"); }},
+       [] {
+         return !Route().found() && !WaryRoute().found() && !Tour().found() && says(Route().verdict(), "not-asked");
+       }},
       {"`Searcher::reach`, `field_to`", "sources off the map or blocked", "left out, told by `Field::unused`", false,
        [] {
          Searcher searcher;
@@ -273,7 +305,8 @@ std::vector<Row> search_rows() {
          costs.set_entry({1, 1}, 5_steps);
          return stepped.run(5) && stepped.stale() && !stepped.route().found();
        }},
-      {"`SteppedSearch::state`, `cost`, `parent`, `estimate`", "off the map, or never begun", "`unseen`, `unreached`, the cell, 0", false,
+      {"`SteppedSearch::state`, `cost`, `parent`, `estimate`", "off the map, or never begun",
+       "`unseen`, `unreached`, the cell, 0", false,
        [] {
          const SteppedSearch stepped;
          return stepped.state(off) == CellState::unseen && stepped.cost(off) == unreached && stepped.estimate(off) == 0;
@@ -293,8 +326,11 @@ std::vector<Row> search_rows() {
          return out == std::vector<Cell>{{0, 0}, {2, 2}};
        }},
       {"`straight_way_free`", "an end off the map", "false", false,
-       [] { return !straight_way_free(ground(), {0, 0}, off); }},
-      {"`Follower::begin`", "an arrival distance that is not above 0", "points are passed when reached exactly or gone by", true,
+       [] {
+         return !straight_way_free(ground(), {0, 0}, off);
+       }},
+      {"`Follower::begin`", "an arrival distance that is not above 0",
+       "points are passed when reached exactly or gone by", true,
        [] {
          const std::vector<Eigen::Vector2d> points = {{1.0, 1.0}};
          return Follower(points, -1.0).head_for({0.0, 0.0}).has_value();
@@ -309,7 +345,8 @@ std::vector<Row> other_rows() {
          const Regions regions(ground());
          return regions.at(off) == 0 && !regions.same(off, off);
        }},
-      {"`Regions::update`", "the wrong block, or another grid", "right all the same: the grid tells what changed", false,
+      {"`Regions::update`", "the wrong block, or another grid", "right all the same: the grid tells what changed",
+       false,
        [] {
          CostGrid costs = ground();
          Regions regions(costs);
@@ -338,8 +375,11 @@ std::vector<Row> other_rows() {
          return !farthest_from(searcher, costs, off) && !farthest_apart(searcher, costs, Regions(costs), 9);
        }},
       {"`cut_off_from`", "a start that can't be stood on", "every cell is cut off", false,
-       [] { return cut_off_from(walled(), {1, 1}).cut_off.size() == 8; }},
-      {"`Occupancy`: any change", "a thing that is not known, lifted, or where it can't stand", "false, nothing happens", false,
+       [] {
+         return cut_off_from(walled(), {1, 1}).cut_off.size() == 8;
+       }},
+      {"`Occupancy`: any change", "a thing that is not known, lifted, or where it can't stand",
+       "false, nothing happens", false,
        [] {
          Occupancy things(three);
          return !things.place(7, {}) && !things.lift(0) && !things.move(1, {}) && !things.swap(1, 2) && !things.undo();
@@ -351,9 +391,14 @@ std::vector<Row> other_rows() {
        }},
       {"`Occupancy::add`", "no such layer", "0", false, [] { return Occupancy(three).add({}, 4) == 0; }},
       {"`Footprint(parts)`", "a cell twice", "counted once", true,
-       [] { return Footprint({{0, 0}, {1, 0}, {0, 0}}).parts().size() == 2; }},
-      {"`Footprint::turned`, `turned_about`", "triangles, or a negative number of turns", "as it was; the turn the other way", true,
-       [] { return Footprint({{0, 0}, {1, 0}}).turned(Tiling::triangle(FirstTriangle::up), 1).parts().size() == 2; }},
+       [] {
+         return Footprint({{0, 0}, {1, 0}, {0, 0}}).parts().size() == 2;
+       }},
+      {"`Footprint::turned`, `turned_about`", "triangles, or a negative number of turns",
+       "as it was; the turn the other way", true,
+       [] {
+         return Footprint({{0, 0}, {1, 0}}).turned(Tiling::triangle(FirstTriangle::up), 1).parts().size() == 2;
+       }},
       {"`Fitter::problems`, `spots`", "an anchor off the map", "`off-map`", false,
        [] {
          Fitter fitter;
@@ -403,7 +448,9 @@ std::vector<Row> other_rows() {
          return seen.empty();
        }},
       {"`SightGrid(board, opaque)`", "opaque cells of another size", "cells it does not have are clear", true,
-       [] { return !SightGrid(three, BitGrid(Size{1, 1})).opaque({2, 2}); }},
+       [] {
+         return !SightGrid(three, BitGrid(Size{1, 1})).opaque({2, 2});
+       }},
       {"`SightGrid`", "a board without cells", "nothing is seen", false,
        [] {
          const SightGrid sight(Board{squares, {0, 0}});
@@ -414,18 +461,20 @@ std::vector<Row> other_rows() {
        }},
       {"`ThreatField::add`", "a source off the map", "`no_source`", false,
        [] { return ThreatField(three).add(SightGrid(three), {.at = off}) == ThreatField::no_source; }},
-      {"`ThreatField::move`, `replace`, `remove`, `source`, `level_from`", "a number that is gone or never was", "false; an empty source; 0", false,
+      {"`ThreatField::move`, `replace`, `remove`, `source`, `level_from`", "a number that is gone or never was",
+       "false; an empty source; 0", false,
        [] {
          ThreatField field(three);
          const SightGrid sight(three);
          const auto id = field.add(sight, {.at = {1, 1}, .range = 2_steps});
-         return field.remove(id) && !field.remove(id) && !field.move(id, sight, {0, 0}) && !field.replace(99, sight, {}) &&
-                field.level_from(id, {1, 1}) == 0 && field.highest() == 0;
+         return field.remove(id) && !field.remove(id) && !field.move(id, sight, {0, 0}) &&
+                !field.replace(99, sight, {}) && field.level_from(id, {1, 1}) == 0 && field.highest() == 0;
        }},
       {"`ThreatField`: any change", "a sight grid of another board", "`no_source`, false: nothing happens", true,
        [] {
          ThreatField field(three);
-         return field.add(SightGrid(Board{squares, {1, 1}}), {.at = {1, 1}, .range = 2_steps, .needs_sight = true}) == ThreatField::no_source;
+         return field.add(SightGrid(Board{squares, {1, 1}}), {.at = {1, 1}, .range = 2_steps, .needs_sight = true}) ==
+                ThreatField::no_source;
        }},
       {"`ThreatField::side`, `around`", "off the map, a number that is no side", "0", false,
        [] {
@@ -443,7 +492,9 @@ std::vector<Row> other_rows() {
          return says(wary.route(ground(), Levels(Size{3, 3}), {0, 0}, off).verdict(), "goal-off-map at -4,70000");
        }},
       {"`exposure_of`", "cells that are no steps apart", "that step counts for nothing", true,
-       [] { return exposure_of(ground(), Levels(Size{3, 3}), std::vector<Cell>{{0, 0}, {2, 2}}).cost == 0; }},
+       [] {
+         return exposure_of(ground(), Levels(Size{3, 3}), std::vector<Cell>{{0, 0}, {2, 2}}).cost == 0;
+       }},
       {"`find_cover`", "levels of another size", "cells without a level have level 0", true,
        [] {
          Searcher searcher;
@@ -486,7 +537,8 @@ std::pair<int, std::string> apart(const std::function<bool()>& ask) {
   close(ends[1]);
   std::string words;
   char buffer[512];
-  for (ssize_t count = 0; (count = read(ends[0], buffer, sizeof buffer)) > 0;) words.append(buffer, static_cast<std::size_t>(count));
+  for (ssize_t count = 0; (count = read(ends[0], buffer, sizeof buffer)) > 0;)
+    words.append(buffer, static_cast<std::size_t>(count));
   close(ends[0]);
   int status = 0;
   waitpid(child, &status, 0);

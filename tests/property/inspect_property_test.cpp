@@ -12,9 +12,9 @@ using namespace saunter::test;
 
 namespace {
 
-/// What forbids a step, from whole maps: with barriers alone, then heights, then everything. The first two on a board that
-/// goes on beyond the rim, which is an obstacle of the last kind. Nothing where it can't tell heights from what comes
-/// after: the board beyond the rim has none.
+/// What forbids a step, from whole maps: with barriers alone, then heights, then everything. The first two on a board
+/// that goes on beyond the rim, which is an obstacle of the last kind. Nothing where it can't tell heights from what
+/// comes after: the board beyond the rim has none.
 std::optional<WayFault> fault_by_whole_maps(const Ground& c, Cell from, Direction d) {
   constexpr std::int32_t beyond = 12;  // even, so that cells keep their kind
   const auto legal = [&](const CostGrid& costs, Cell at) { return !costs.open(at) || holds(costs.moves(at), d); };
@@ -104,8 +104,9 @@ TEST_CASE("a step is a problem exactly when it is not legal, for the reason whol
     std::vector<Cell> way = {random.cell(size)};
     for (int i = 0; i < 12; ++i) {
       const int directions = c.map.tiling().direction_count();
-      way.push_back(random.chance(8) ? random.cell(size)
-                                     : c.map.tiling().neighbour(way.back(), Direction(random.whole(0, directions - 1))));
+      way.push_back(random.chance(8)
+                        ? random.cell(size)
+                        : c.map.tiling().neighbour(way.back(), Direction(random.whole(0, directions - 1))));
     }
     const InspectOptions options{
         .occupied = &occupied, .units = &units, .levels = &levels, .highest = std::uint16_t{3}};
@@ -127,7 +128,9 @@ TEST_CASE("a step is a problem exactly when it is not legal, for the reason whol
         const auto fault = fault_by_whole_maps(c, before, d);
         const auto told = std::find_if(found.problems.begin(), found.problems.end(),
                                        [&](const WayProblem& p) { return p.step == i; });
-        problem.why = fault ? *fault : told != found.problems.end() && agrees(told->why, fault) ? told->why : WayFault::corner;
+        problem.why = fault                                                      ? *fault
+                      : told != found.problems.end() && agrees(told->why, fault) ? told->why
+                                                                                 : WayFault::corner;
       } else if (levels[cell] > 3) {
         problem.why = WayFault::threat;
       } else {

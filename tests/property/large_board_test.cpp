@@ -58,7 +58,9 @@ TEST_CASE("costs beyond 24 bits: the same way as in a smaller unit") {
     for (std::uint8_t& cell : weight.values()) cell = static_cast<std::uint8_t>(random.whole(1, 4));
     const StepRules rules{.steps = tiling.edge_count()};  // no rounding between the two units
     const auto board = [&](int unit) {
-      return CostGrid({tiling, size}, rules, [&](Cell cell) -> EntryCost { return shut[cell] != 0 ? blocked : static_cast<EntryCost>(weight[cell] * unit); });
+      return CostGrid({tiling, size}, rules, [&](Cell cell) -> EntryCost {
+        return shut[cell] != 0 ? blocked : static_cast<EntryCost>(weight[cell] * unit);
+      });
     };
     const CostGrid cheap = board(50);
     const CostGrid dear = board(15'000);

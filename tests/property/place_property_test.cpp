@@ -385,7 +385,8 @@ std::vector<FitProblem> kept_by_definition(const Ground& c, const BitGrid& units
   }
   for (std::size_t i = 0; i < kept.size(); ++i) {
     for (std::size_t k = 0; k < i && !covered(kept[i]); ++k) {
-      if (covered(kept[k]) || !joined(c.costs, now, kept[k], kept[i]) || joined(later, then, kept[k], kept[i])) continue;
+      if (covered(kept[k]) || !joined(c.costs, now, kept[k], kept[i]) || joined(later, then, kept[k], kept[i]))
+        continue;
       found.push_back({FitFault::cuts_off, kept[i], 0, kept[k]});
       break;
     }

@@ -96,7 +96,8 @@ TEST_CASE("regions brought up to date equal regions made anew, over 400 maps and
     const Tiling tiling = random.one_of(all_tilings());
     const Size size{random.whole(1, 40), random.whole(1, 40)};
     const int shut = random.whole(5, 60);
-    CostGrid costs({tiling, size}, random_rules(random, tiling), [&](Cell) -> EntryCost { return random.chance(shut) ? 0 : 100; });
+    CostGrid costs({tiling, size}, random_rules(random, tiling),
+                   [&](Cell) -> EntryCost { return random.chance(shut) ? 0 : 100; });
     Regions regions(costs);
     for (int i = 0; i < 50; ++i, ++changes) {
       INFO("change " << i);

@@ -1,5 +1,5 @@
-// One object of each kind is asked tens of thousands of mixed questions on many maps; each answer must be the one that a
-// new object gives. What changes step by step (regions, threat, occupancy) must equal what is made anew.
+// One object of each kind is asked tens of thousands of mixed questions on many maps; each answer must be the one that
+// a new object gives. What changes step by step (regions, threat, occupancy) must equal what is made anew.
 #include <catch2/catch.hpp>
 
 #include <array>
@@ -17,7 +17,8 @@ void change(World& world, Random& random) {
   CostGrid& costs = world.ground.costs;
   const int count = random.whole(1, 4);
   for (int i = 0; i < count; ++i) {
-    const auto cost = static_cast<std::uint32_t>(random.chance(40) ? 0 : random.whole(1, random.chance(20) ? 65'535 : 500));
+    const auto cost =
+        static_cast<std::uint32_t>(random.chance(40) ? 0 : random.whole(1, random.chance(20) ? 65'535 : 500));
     costs.set_entry(some_cell(random, world.size()), Hundredths(cost));
   }
   if (random.chance(20)) costs = bake(world.ground.map, world.ground.mover);
@@ -72,7 +73,8 @@ TEST_CASE("regions brought up to date on ever other grids equal regions made ane
       const Regions anew(costs);
       REQUIRE(regions.made_from(costs));
       REQUIRE(regions.list() == anew.list());
-      for (std::uint32_t i = 0; i < costs.size().cell_count(); ++i) REQUIRE(regions.at(CellIndex{i}) == anew.at(CellIndex{i}));
+      for (std::uint32_t i = 0; i < costs.size().cell_count(); ++i)
+        REQUIRE(regions.at(CellIndex{i}) == anew.at(CellIndex{i}));
     }
   }
 }
@@ -107,9 +109,7 @@ TEST_CASE("a threat field after any changes equals one that was given its source
           if (was_known) known[id] = source;
           break;
         }
-        default:
-          CHECK(field.remove(id) == was_known);
-          known.erase(id);
+        default: CHECK(field.remove(id) == was_known); known.erase(id);
       }
       if (turn % 10 != 9) continue;
       ThreatField anew(world.ground.map.board());
@@ -144,7 +144,8 @@ TEST_CASE("an occupancy after any changes holds just what its things say, and un
     for (int turn = 0; turn < 100; ++turn) {
       const auto a = static_cast<ThingId>(random.whole(0, 8));
       const auto b = static_cast<ThingId>(random.whole(0, 8));
-      const Pose pose{some_cell(random, size), tiling.shape() == Shape::triangle ? 0 : random.whole(0, 4), random.chance(30)};
+      const Pose pose{some_cell(random, size), tiling.shape() == Shape::triangle ? 0 : random.whole(0, 4),
+                      random.chance(30)};
       const std::uint64_t now = print_of();
       bool changed = false;
       bool undone = false;

@@ -336,8 +336,9 @@ TEST_CASE("the front holds every best pair of cost and exposure, against all way
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());
     const Size size{random.whole(2, 4), random.whole(2, 3)};
-    const CostGrid costs({tiling, size}, random_rules(random, tiling),
-                         [&](Cell) -> EntryCost { return static_cast<EntryCost>(random.chance(10) ? 0 : random.whole(50, 400)); });
+    const CostGrid costs({tiling, size}, random_rules(random, tiling), [&](Cell) -> EntryCost {
+      return static_cast<EntryCost>(random.chance(10) ? 0 : random.whole(50, 400));
+    });
     Levels levels = random_levels(random, size);
     FrontOptions options;
     if (random.chance(20)) options.highest = static_cast<std::uint16_t>(random.whole(1, 6));

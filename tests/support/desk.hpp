@@ -14,7 +14,9 @@ namespace saunter::test {
 class Print {
  public:
   void add(std::uint64_t value) { value_ = (value_ ^ value) * 1'099'511'628'211ULL + (value_ >> 29U); }
-  void add(Cell cell) { add(static_cast<std::uint64_t>(static_cast<std::uint32_t>(cell.col)) << 32U | static_cast<std::uint32_t>(cell.row)); }
+  void add(Cell cell) {
+    add(static_cast<std::uint64_t>(static_cast<std::uint32_t>(cell.col)) << 32U | static_cast<std::uint32_t>(cell.row));
+  }
   void add(const Verdict& verdict) {
     add(static_cast<std::uint64_t>(verdict.reason));
     add(verdict.at);
@@ -43,7 +45,8 @@ class Print {
     for (const UnusedSource& unused : field.unused()) add(unused.verdict);
   }
   void add(const BitGrid& bits) {
-    for (std::uint32_t i = 0; i < bits.size().cell_count(); ++i) add(std::uint64_t{bits.test(bits.size().cell(CellIndex{i}))});
+    for (std::uint32_t i = 0; i < bits.size().cell_count(); ++i)
+      add(std::uint64_t{bits.test(bits.size().cell(CellIndex{i}))});
   }
   void add(const Regions& regions, const CostGrid& costs) {
     for (const Region& region : regions.list()) {
@@ -77,7 +80,9 @@ class Print {
 /// A map and all that is known of it.
 struct World {
   explicit World(Random& random, int most)
-      : ground(random_ground(random, most, random.chance(50))), regions(ground.costs), sight(ground.map.board()),
+      : ground(random_ground(random, most, random.chance(50))),
+        regions(ground.costs),
+        sight(ground.map.board()),
         threat(ground.map.board()) {
     for (int i = 0; i < 20; ++i) sight.set_opaque(random.cell(size()), true);
     for (int i = 0; i < 3; ++i) (void)threat.add(sight, source(random));
@@ -85,7 +90,9 @@ struct World {
   [[nodiscard]] Size size() const { return ground.map.size(); }
   [[nodiscard]] Tiling tiling() const { return ground.map.tiling(); }
   [[nodiscard]] ThreatSource source(Random& random) const {
-    ThreatSource made{.at = random.cell(size()), .levels = {{40_hundredths, 5}, {100_hundredths, 1}}, .needs_sight = random.chance(50)};
+    ThreatSource made{.at = random.cell(size()),
+                      .levels = {{40_hundredths, 5}, {100_hundredths, 1}},
+                      .needs_sight = random.chance(50)};
     made.range = Hundredths(static_cast<std::uint32_t>(random.whole(0, 900)));
     if (random.chance(50)) {
       made.facing = Side{random.whole(0, side_count(tiling()) - 1)};
@@ -120,8 +127,8 @@ inline Cell some_cell(Random& random, Size size) {
 /// Any options that do not contradict each other, over memory of the caller.
 inline RouteOptions random_options(Random& random, const World& on, std::vector<EntryChange>& changes,
                                    std::vector<Visit>& trace) {
-  static const std::vector<Algorithm> algorithms = {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra,
-                                                    Algorithm::bfs, Algorithm::greedy, Algorithm::jump};
+  static const std::vector<Algorithm> algorithms = {Algorithm::automatic, Algorithm::astar,  Algorithm::dijkstra,
+                                                    Algorithm::bfs,       Algorithm::greedy, Algorithm::jump};
   RouteOptions options;
   options.by = random.one_of(algorithms);
   const bool least = options.by != Algorithm::bfs && options.by != Algorithm::greedy;
@@ -133,7 +140,8 @@ inline RouteOptions random_options(Random& random, const World& on, std::vector<
     options.turn_cost = Hundredths(static_cast<std::uint32_t>(random.whole(1, 200)));
     if (random.chance(50)) options.heading = Direction{random.whole(0, default_steps(on.tiling()) - 1)};
   }
-  if (options.by != Algorithm::bfs && random.chance(20)) options.budget = Hundredths(static_cast<std::uint32_t>(random.whole(0, 4000)));
+  if (options.by != Algorithm::bfs && random.chance(20))
+    options.budget = Hundredths(static_cast<std::uint32_t>(random.whole(0, 4000)));
   if (random.chance(15)) options.limit = static_cast<std::uint64_t>(random.whole(1, 150));
   if (random.chance(25)) options.or_nearest = true;
   if (random.chance(50)) options.labels = &on.regions.labels();
@@ -153,8 +161,8 @@ inline RouteOptions random_options(Random& random, const World& on, std::vector<
 }
 
 inline constexpr int question_kinds = 9;
-inline constexpr std::string_view question_names[question_kinds] = {"route", "query", "stepped", "field", "tour",
-                                                                    "wary",  "sight", "placing", "joins and chokes"};
+inline constexpr std::string_view question_names[question_kinds] = {
+    "route", "query", "stepped", "field", "tour", "wary", "sight", "placing", "joins and chokes"};
 
 /// Puts one question of a kind and prints the answer. All chance comes from `random`.
 inline std::uint64_t ask(Desk& desk, const World& on, int kind, Random& random) {
@@ -174,7 +182,8 @@ inline std::uint64_t ask(Desk& desk, const World& on, int kind, Random& random) 
   const auto draw_starts = [&](int most) {
     const int count = random.whole(1, most);
     for (int i = 0; i < count; ++i)
-      starts.push_back({some_cell(random, size), Hundredths(static_cast<std::uint32_t>(random.chance(50) ? 0 : random.whole(1, 700)))});
+      starts.push_back({some_cell(random, size),
+                        Hundredths(static_cast<std::uint32_t>(random.chance(50) ? 0 : random.whole(1, 700)))});
   };
   std::vector<Cell> goals;
   const auto draw_goals = [&](int most) {

@@ -41,7 +41,9 @@ std::size_t taken() { return count; }
 }  // namespace saunter::test::failing_memory
 
 void* operator new(std::size_t size) { return take(size, 0); }
-void* operator new(std::size_t size, std::align_val_t alignment) { return take(size, static_cast<std::size_t>(alignment)); }
+void* operator new(std::size_t size, std::align_val_t alignment) {
+  return take(size, static_cast<std::size_t>(alignment));
+}
 void operator delete(void* memory) noexcept { give_back(memory); }
 void operator delete(void* memory, std::size_t) noexcept { give_back(memory); }
 void operator delete(void* memory, std::align_val_t) noexcept { give_back(memory); }

@@ -49,7 +49,8 @@ std::vector<Cell> GroundOracle::body(Cell at) const {
         bool inside = true;
         for (Direction d{0}; d < 6; ++d) {
           const Eigen::Vector2d across = frame_.centre(map_.tiling().neighbour(at, d)) - frame_.centre(at);
-          const Eigen::Vector2d next = frame_.centre(map_.tiling().neighbour(at, Direction((d + 1) % 6))) - frame_.centre(at);
+          const Eigen::Vector2d next =
+              frame_.centre(map_.tiling().neighbour(at, Direction((d + 1) % 6))) - frame_.centre(at);
           // Outward normal of the side between two step directions, scaled so that a step on either side counts 1.
           const Eigen::Vector2d outward = (across + next) / 1.5;
           inside = inside && away.dot(outward) < reach + 0.5;

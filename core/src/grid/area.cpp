@@ -103,12 +103,14 @@ void line_of_cells(Tiling tiling, Cell from, Cell to, std::vector<Cell>& out, Li
 
 namespace {
 
-/// The cells of a block within a radius, row by row. On squares and hexes the distance along a row falls and then rises, so
-/// each row holds one stretch, whose ends are found by halving; on triangles it goes up and down by turns.
+/// The cells of a block within a radius, row by row. On squares and hexes the distance along a row falls and then
+/// rises, so each row holds one stretch, whose ends are found by halving; on triangles it goes up and down by turns.
 void add_disk(Tiling tiling, Cell centre, std::int64_t radius, const Rect& block, std::vector<Cell>& out) {
   if (block.empty() || radius < 0) return;
   for (std::int64_t row = block.top; row < block.bottom; ++row) {
-    const auto at = [&](std::int64_t col) { return Cell{static_cast<std::int32_t>(col), static_cast<std::int32_t>(row)}; };
+    const auto at = [&](std::int64_t col) {
+      return Cell{static_cast<std::int32_t>(col), static_cast<std::int32_t>(row)};
+    };
     const auto within = [&](std::int64_t col) { return tiling.edge_distance(centre, at(col)) <= radius; };
     if (tiling.shape() == Shape::triangle) {
       for (std::int64_t col = block.left; col < block.right; ++col) {
@@ -143,7 +145,8 @@ Rect block_about(Cell centre, std::int64_t radius) {
     return static_cast<std::int32_t>(std::clamp<std::int64_t>(edge, std::numeric_limits<std::int32_t>::min(),
                                                               std::numeric_limits<std::int32_t>::max()));
   };
-  return {cut(centre.col - radius), cut(centre.row - radius), cut(centre.col + radius + 1), cut(centre.row + radius + 1)};
+  return {cut(centre.col - radius), cut(centre.row - radius), cut(centre.col + radius + 1),
+          cut(centre.row + radius + 1)};
 }
 
 }  // namespace

@@ -65,8 +65,7 @@ Frame::Frame(Tiling tiling, double cell_size, const Eigen::Vector2d& origin, Wor
   SAUNTER_EXPECT(std::isfinite(cell_size) && cell_size > 0);
 }
 
-Frame::Frame(Tiling tiling, const Eigen::Affine2d& to_world)
-    : tiling_(tiling), to_world_(to_world) {
+Frame::Frame(Tiling tiling, const Eigen::Affine2d& to_world) : tiling_(tiling), to_world_(to_world) {
   const bool sound = to_world.matrix().allFinite() && to_world.linear().determinant() != 0;
   SAUNTER_EXPECT(sound);
   if (!sound) to_world_ = Eigen::Affine2d::Identity();

@@ -8,8 +8,8 @@
 namespace saunter {
 namespace {
 
-/// Terrain to come. Everything that takes memory happens while it is gathered; then nothing can fail, so a call that throws
-/// has changed nothing.
+/// Terrain to come. Everything that takes memory happens while it is gathered; then nothing can fail, so a call that
+/// throws has changed nothing.
 class Brush {
  public:
   explicit Brush(Map& map) : map_(map) {}

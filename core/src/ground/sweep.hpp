@@ -1,5 +1,6 @@
 /// @file
-/// The largest, or the sum of bits, over every cell's body at once: bodies as runs along axes, swept in doubling strides.
+/// The largest, or the sum of bits, over every cell's body at once: bodies as runs along axes, swept in doubling
+/// strides.
 #pragma once
 
 #include <algorithm>

@@ -76,7 +76,8 @@ class Placement {
       places_.push_back(places_of(cell, [&](Cell place) { return terms_.costs->open(place); }));
       for (const Cell place : places_.back()) wanted_.push_back(terms_.regions->at(place));
       // Should the cell itself be lost as a place, those beside it count.
-      for (Direction d{0}; d < tiling_.edge_count(); ++d) looked_at_.push_back(terms_.regions->at(tiling_.neighbour(cell, d)));
+      for (Direction d{0}; d < tiling_.edge_count(); ++d)
+        looked_at_.push_back(terms_.regions->at(tiling_.neighbour(cell, d)));
     }
     make_set(wanted_);
     looked_at_.insert(looked_at_.end(), wanted_.begin(), wanted_.end());
@@ -170,8 +171,8 @@ class Placement {
     }
   }
 
-  /// The cells on ways that now join the cells to be kept open, and those cells themselves: a thing that touches none of
-  /// them cuts nothing off. The ways go round `avoided` as far as they can.
+  /// The cells on ways that now join the cells to be kept open, and those cells themselves: a thing that touches none
+  /// of them cuts nothing off. The ways go round `avoided` as far as they can.
   [[nodiscard]] BitGrid witnesses(const BitGrid& avoided) {
     BitGrid touched(map_.size());
     for (const Cell cell : kept_) touched.set(cell);
@@ -338,8 +339,8 @@ void for_each_set(const BitGrid& bits, Change&& change) {
   }
 }
 
-/// The spots that have to be asked about the cells to be kept open: where the thing would touch every set of ways between
-/// them that was tried. Each set goes round what is still in doubt, until that pays no more.
+/// The spots that have to be asked about the cells to be kept open: where the thing would touch every set of ways
+/// between them that was tried. Each set goes round what is still in doubt, until that pays no more.
 BitGrid doubtful_spots(Placement& placement, const SpotRows& rows, const BitGrid& spots, const Footprint& footprint,
                        int turn, bool mirrored) {
   constexpr int most_sets = 3;
@@ -383,7 +384,8 @@ BitGrid Fitter::spots(const FitTerms& terms, const Footprint& footprint, int tur
     const BitGrid uncovering = rows.where_all(clear);
     for_each_set(BitGrid(spots), [&](Cell at) { spots.set(at, uncovering.test(at)); });
   }
-  const BitGrid doubtful = placement.keeps() ? doubtful_spots(placement, rows, spots, footprint, turn, mirrored) : BitGrid{};
+  const BitGrid doubtful =
+      placement.keeps() ? doubtful_spots(placement, rows, spots, footprint, turn, mirrored) : BitGrid{};
   std::vector<FitProblem> found;
   for (std::int32_t row = 0; row < map.size().rows; ++row) {
     for (std::int32_t col = 0; col < map.size().cols; ++col) {

@@ -8,8 +8,8 @@
 namespace saunter {
 namespace {
 
-/// Whether any cell of the map within so many edge steps of one of the cells passes a test. Disks are made anew for each
-/// cell: things are small and so are margins.
+/// Whether any cell of the map within so many edge steps of one of the cells passes a test. Disks are made anew for
+/// each cell: things are small and so are margins.
 template <typename Test>
 bool any_within(Tiling tiling, std::span<const Cell> cells, int steps, Size size, Test&& test) {
   std::vector<Cell> disk;
@@ -80,9 +80,8 @@ Rule clear_margin(Tiling tiling, const BitGrid& clear, int steps) {
 Rule reached_within(const Field& field, Hundredths cost) {
   return {"within reach", [&field, cost](std::span<const Cell> body) {
             const Size size = field.board().size;
-            return any_within(field.board().tiling, body, 1, size, [&](Cell cell) {
-              return field.reached(cell) && field.cost(cell) <= cost;
-            });
+            return any_within(field.board().tiling, body, 1, size,
+                              [&](Cell cell) { return field.reached(cell) && field.cost(cell) <= cost; });
           }};
 }
 

@@ -44,8 +44,8 @@ class PaddedRows {
   std::vector<std::uint64_t> words_;
 };
 
-/// Where each part of a thing lies from its anchor, by the parities of the anchor's row and column, and which anchors have
-/// a wanted bit at each of their parts.
+/// Where each part of a thing lies from its anchor, by the parities of the anchor's row and column, and which anchors
+/// have a wanted bit at each of their parts.
 class SpotRows {
  public:
   SpotRows(Tiling tiling, Size size, const Footprint& footprint, int turn, bool mirrored)
@@ -61,8 +61,8 @@ class SpotRows {
         parts_[static_cast<unsigned>(parity)].push_back(cell - anchor);
         // Farther than the map is wide nothing fits, and the padding need not follow.
         const std::int64_t aside = std::abs(std::int64_t{cell.col} - anchor.col);
-        most_aside_ = static_cast<std::int32_t>(std::max<std::int64_t>(
-            most_aside_, std::min<std::int64_t>(aside, std::int64_t{size.cols} + 1)));
+        most_aside_ = static_cast<std::int32_t>(
+            std::max<std::int64_t>(most_aside_, std::min<std::int64_t>(aside, std::int64_t{size.cols} + 1)));
       }
     }
   }
@@ -111,7 +111,8 @@ class SpotRows {
       std::array<std::vector<Offset>, 4> inner;  // by parities, each edge from its earlier cell
       for (std::int32_t parity = 0; parity < 4; ++parity)
         inner[static_cast<unsigned>(parity)] = inner_edges(parity & 1, parity >> 1, d);
-      if (here.empty() || std::all_of(inner.begin(), inner.end(), [](const auto& list) { return list.empty(); })) continue;
+      if (here.empty() || std::all_of(inner.begin(), inner.end(), [](const auto& list) { return list.empty(); }))
+        continue;
       BitGrid clear = all_of(size_);
       for (const Cell cell : here) clear.set(cell, false);
       const PaddedRows rows(clear, most_aside_);
@@ -179,7 +180,7 @@ class SpotRows {
   Tiling tiling_;
   Size size_;
   bool any_triangle_;
-  bool by_column_;                           // neighbours depend on the parity of a column
+  bool by_column_;                            // neighbours depend on the parity of a column
   std::array<std::vector<Offset>, 4> parts_;  // by parity of column and row
   std::int32_t most_aside_ = 0;
 };

@@ -46,7 +46,8 @@ std::optional<Farthest> farthest_from(Searcher& searcher, const CostGrid& costs,
   return dearest_of(searcher.reach(costs, start), nullptr, 0);
 }
 
-std::optional<FarPair> farthest_apart(Searcher& searcher, const CostGrid& costs, const Regions& regions, std::uint32_t region) {
+std::optional<FarPair> farthest_apart(Searcher& searcher, const CostGrid& costs, const Regions& regions,
+                                      std::uint32_t region) {
   SAUNTER_EXPECT(regions.made_from(costs));
   if (region < 1 || region > regions.list().size() || !regions.made_from(costs)) return std::nullopt;
   const Region& part = regions.list()[region - 1];

@@ -11,7 +11,8 @@ namespace saunter {
 /// The caller's labels if they prove anything for this query, else null: they must describe the grid as it is.
 inline const Labels* labels_that_prove(const CostGrid& costs, const RouteOptions& options) {
   const Labels* const labels = options.labels;
-  const bool of_use = labels != nullptr && labels->proves_apart() && labels->stamp().same(costs.stamp()) && options.changes.empty() && !options.or_nearest;
+  const bool of_use = labels != nullptr && labels->proves_apart() && labels->stamp().same(costs.stamp()) &&
+                      options.changes.empty() && !options.or_nearest;
   return of_use ? labels : nullptr;
 }
 

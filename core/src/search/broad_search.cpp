@@ -45,9 +45,8 @@ RouteOptions made_sound(RouteOptions options, Tiling tiling) {
               [&] { options.turn_cost = {}; });
   drop_unless(!options.natural || !(bfs || greedy), [&] { options.natural = false; });
   drop_unless(!weighted || (astar && !options.natural), [&] { options.weight = 100_hundredths; });
-  drop_unless(options.weight >= 100 && options.weight <= 10'000, [&] {
-    options.weight = options.weight < 100 ? 100_hundredths : 100_steps;
-  });
+  drop_unless(options.weight >= 100 && options.weight <= 10'000,
+              [&] { options.weight = options.weight < 100 ? 100_hundredths : 100_steps; });
   drop_unless(!options.heading || (*options.heading >= 0 && *options.heading < tiling.direction_count()),
               [&] { options.heading.reset(); });
   return options;
@@ -118,8 +117,8 @@ void BroadSearch::set_out(Algorithm by) {
   cut_ = false;
   found_goal_ = no_goal;
   // An estimate changes by no more than the step costs; half a turn is the most.
-  const std::uint64_t rise = 2 * std::uint64_t{step_cost(costs_->longest_step(), ground_.dearest())} +
-                             std::uint64_t{options_.turn_cost} * 4;
+  const std::uint64_t rise =
+      2 * std::uint64_t{step_cost(costs_->longest_step(), ground_.dearest())} + std::uint64_t{options_.turn_cost} * 4;
   const bool steady = options_.weight == 100 || by_ == Algorithm::dijkstra;
   bucketed_ = starts_.size() == 1 && least_cost(by_) && steady && rise <= BucketLine::most_rise;
   if (bucketed_) {
@@ -543,8 +542,8 @@ void BroadSearch::write_natural_way(Cell goal, std::vector<Cell>& out) {
   const bool turns_tell = tiling.shape() != Shape::triangle;  // straight ahead alternates there
   const auto cost_at = [&](Cell cell) { return nodes_[size.index(cell).value()].cost; };
   const auto from_start = [&](Cell cell) { return nodes_[size.index(cell).value()].back == from_nowhere; };
-  // Calls visit(cell before, direction back to it) for the steps that end a way of least cost to a cell. Directions back
-  // are told apart at one cell; directions of travel are not, where neighbours are of two kinds.
+  // Calls visit(cell before, direction back to it) for the steps that end a way of least cost to a cell. Directions
+  // back are told apart at one cell; directions of travel are not, where neighbours are of two kinds.
   const auto for_each_before = [&](Cell cell, auto&& visit) {
     if (from_start(cell)) return;
     const auto kind = static_cast<unsigned>(tiling.kind(cell));

@@ -19,8 +19,8 @@ namespace saunter {
 ///
 /// A place is a cell, or with turn costs a cell and the direction it was entered in.
 ///
-/// Nothing an earlier query has left is trusted: marks carry the number of their query, and lists of what was marked are
-/// written before the marks, so that the next query can clear them even after an exception.
+/// Nothing an earlier query has left is trusted: marks carry the number of their query, and lists of what was marked
+/// are written before the marks, so that the next query can clear them even after an exception.
 class BroadSearch {
  public:
   /// @pre options made sound

@@ -133,7 +133,8 @@ class RadixHeap {
     std::uint64_t least = all.front().key;
     for (const Waiting& waiting : all) least = waiting.key < least ? waiting.key : least;
     last_ = least;
-    for (const Waiting& waiting : all) lists_[static_cast<unsigned>(std::bit_width(waiting.key ^ last_))].push_back(waiting);
+    for (const Waiting& waiting : all)
+      lists_[static_cast<unsigned>(std::bit_width(waiting.key ^ last_))].push_back(waiting);
     all.clear();
   }
 

@@ -20,11 +20,10 @@ void ChangedMoves::begin(const CostGrid& costs, std::span<const EntryChange> cha
     const auto cost = static_cast<EntryCost>(std::min<Cost>(change.cost, max_entry_cost));
     changes_.push_back({change.cell, cost, i});
   }
-  std::sort(changes_.begin(), changes_.end(), [](const Change& a, const Change& b) {
-    return a.cell != b.cell ? a.cell < b.cell : a.place > b.place;
-  });
-  const auto last = std::unique(changes_.begin(), changes_.end(),
-                                [](const Change& a, const Change& b) { return a.cell == b.cell; });
+  std::sort(changes_.begin(), changes_.end(),
+            [](const Change& a, const Change& b) { return a.cell != b.cell ? a.cell < b.cell : a.place > b.place; });
+  const auto last =
+      std::unique(changes_.begin(), changes_.end(), [](const Change& a, const Change& b) { return a.cell == b.cell; });
   changes_.erase(last, changes_.end());
   for (const Change& change : changes_) {
     if (by_bits_) bits_.set(change.cell);
@@ -38,7 +37,8 @@ void ChangedMoves::find_bounds() {
   EntryCost least_changed = blocked;
   for (const Change& change : changes_) {
     dearest_ = std::max(dearest_, change.cost);
-    if (change.cost != blocked && (least_changed == blocked || change.cost < least_changed)) least_changed = change.cost;
+    if (change.cost != blocked && (least_changed == blocked || change.cost < least_changed))
+      least_changed = change.cost;
   }
   // The least of the cells left as they are: one that not all cells of its cost have been changed away from.
   EntryCost least_left = costs_->cheapest();
@@ -48,7 +48,8 @@ void ChangedMoves::find_bounds() {
     if (costs_->entry_counts().count(least_left) > static_cast<std::uint64_t>(changed)) break;
     least_left = costs_->entry_counts().next_above(least_left);
   }
-  cheapest_ = least_left == blocked || (least_changed != blocked && least_changed < least_left) ? least_changed : least_left;
+  cheapest_ =
+      least_left == blocked || (least_changed != blocked && least_changed < least_left) ? least_changed : least_left;
 }
 
 const ChangedMoves::Change* ChangedMoves::find(Cell cell) const {

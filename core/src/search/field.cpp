@@ -29,8 +29,8 @@ void Field::way(Cell from, std::vector<Cell>& out) const {
   for (auto step = next(from); step; step = next(*step)) out.push_back(*step);
 }
 
-/// Floods level by level from all reached cells at once, over a board with a rim of two cells: the fewest edge steps between
-/// two cells of a map never lead further out.
+/// Floods level by level from all reached cells at once, over a board with a rim of two cells: the fewest edge steps
+/// between two cells of a map never lead further out.
 void cells_in_range(const Field& field, int range, BitGrid& out) {
   const Board board = field.board();
   out = BitGrid(board.size);

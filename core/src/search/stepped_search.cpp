@@ -44,9 +44,7 @@ bool SteppedSearch::run(std::uint64_t places) {
 bool SteppedSearch::ended() const { return work_->whole && work_->search.ended(); }
 bool SteppedSearch::stale() const { return !work_->whole || !work_->search.costs()->stamp().same(work_->stamp); }
 
-const Route& SteppedSearch::route() const {
-  return work_->route;
-}
+const Route& SteppedSearch::route() const { return work_->route; }
 
 CellState SteppedSearch::state(Cell cell) const { return work_->search.state(cell); }
 Cost SteppedSearch::cost(Cell cell) const { return work_->search.cost(cell); }

@@ -33,8 +33,8 @@ class Legs {
   std::vector<std::uint64_t> cost_;
 };
 
-/// All orders at once: the least cost of visiting each set of goals, ending at each of them. Sums with a missing leg stay
-/// larger than all others, so an order that needs none is found wherever there is one.
+/// All orders at once: the least cost of visiting each set of goals, ending at each of them. Sums with a missing leg
+/// stay larger than all others, so an order that needs none is found wherever there is one.
 std::vector<std::size_t> best_order(const Legs& legs) {
   const std::size_t goals = legs.goals();
   const std::size_t sets = std::size_t{1} << goals;
@@ -110,7 +110,8 @@ std::vector<std::size_t> good_order(const Legs& legs) {
 /// One tour under way.
 class TourSearch {
  public:
-  TourSearch(Searcher& searcher, const CostGrid& costs, Cell from, std::span<const Cell> goals, const RouteOptions& options)
+  TourSearch(Searcher& searcher, const CostGrid& costs, Cell from, std::span<const Cell> goals,
+             const RouteOptions& options)
       : searcher_(searcher), costs_(costs), from_(from), goals_(goals), leg_(options), budget_(options.budget) {
     leg_.budget = {};
     leg_.or_nearest = false;
@@ -145,8 +146,10 @@ class TourSearch {
     };
     const auto refuse = [&](Cell cell, Reason off_map, Reason shut) {
       if (!tour_.found()) return;
-      if (!costs_.size().contains(cell)) tour_.verdict = {off_map, cell};
-      else if (!open(cell)) tour_.verdict = {shut, cell};
+      if (!costs_.size().contains(cell))
+        tour_.verdict = {off_map, cell};
+      else if (!open(cell))
+        tour_.verdict = {shut, cell};
     };
     refuse(from_, Reason::start_off_map, Reason::start_blocked);
     for (const Cell goal : goals_) refuse(goal, Reason::goal_off_map, Reason::goal_blocked);

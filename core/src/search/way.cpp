@@ -179,8 +179,8 @@ class Straightener {
     }
   }
 
-  /// How far one can go straight from a cell of the way. Every end is tried on the first stretch, so that nothing near is
-  /// missed; further out ends are tried in leaps, which keeps the whole near linear.
+  /// How far one can go straight from a cell of the way. Every end is tried on the first stretch, so that nothing near
+  /// is missed; further out ends are tried in leaps, which keeps the whole near linear.
   [[nodiscard]] std::size_t leg_from(std::size_t at) {
     constexpr std::size_t blind_for = 16;  // a leg that fails may be free again a few cells on
     constexpr std::size_t stretch = 64;
@@ -223,10 +223,10 @@ class Straightener {
   const Ground& ground_;
   std::span<const Cell> cells_;
   LineKind kind_;
-  std::vector<std::uint64_t> cost_;    // from the start to each cell
-  std::vector<std::size_t> run_end_;   // where the run of equal steps from each cell ends
+  std::vector<std::uint64_t> cost_;   // from the start to each cell
+  std::vector<std::size_t> run_end_;  // where the run of equal steps from each cell ends
   std::size_t dearest_from_ = 0;
-  std::vector<EntryCost> dearest_;     // running, from the leg's first cell on
+  std::vector<EntryCost> dearest_;  // running, from the leg's first cell on
   std::vector<Cell> line_;
 };
 

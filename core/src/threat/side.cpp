@@ -47,7 +47,8 @@ constexpr std::int64_t look_up(const std::array<std::int64_t, 181>& values, int 
 
 std::string_view side_name(Tiling tiling, Side side) {
   if (side < 0 || side >= side_count(tiling)) return {};
-  return tiling.is_hex() ? tiling.direction_name({0, 0}, Direction(side.operator int())) : names_of_eight[static_cast<unsigned>(side)];
+  return tiling.is_hex() ? tiling.direction_name({0, 0}, Direction(side.operator int()))
+                         : names_of_eight[static_cast<unsigned>(side)];
 }
 
 Side side_named(Tiling tiling, std::string_view name) {

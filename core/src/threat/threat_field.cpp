@@ -230,8 +230,7 @@ void ThreatField::refresh(const SightGrid& sight, Rect changed) {
 std::uint16_t ThreatField::level_from(SourceId id, Cell cell) const {
   if (!known(id)) return 0;
   const Record& record = records_[id];
-  return covers(record, cell) ? level_of(record, distance_squared(tiling_, record.source.at, cell))
-                              : std::uint16_t{0};
+  return covers(record, cell) ? level_of(record, distance_squared(tiling_, record.source.at, cell)) : std::uint16_t{0};
 }
 
 Side ThreatField::most_dangerous_side(Cell cell) const {

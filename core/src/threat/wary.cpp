@@ -227,8 +227,8 @@ class WarySearch {
     route.verdict_ = {Reason::found, to_};
   }
 
-  /// A "no", at the cell nearest to the goal: of all the start can get to, or of all whose least sum fits, which a search
-  /// that was guided has not seen.
+  /// A "no", at the cell nearest to the goal: of all the start can get to, or of all whose least sum fits, which a
+  /// search that was guided has not seen.
   void end_without(Reason reason) {
     if (reason == Reason::cost_overflow) {
       Cell of_all = from_;

@@ -65,12 +65,12 @@ struct Inspection {
 };
 
 /// Checks every step of a way, from wherever it came, against the map and a mover, and goes on after a problem. A step
-/// from a cell that is itself a problem is judged as if the mover stood there, on all covered cells that are on the map.
-/// Cells off the map are fine to ask about.
+/// from a cell that is itself a problem is judged as if the mover stood there, on all covered cells that are on the
+/// map. Cells off the map are fine to ask about.
 ///
 /// @pre `costs` was baked from this map, mover and `options.occupied`; the way is not empty
 /// @cost O(cells), and for a forbidden step O(cells of the mover)
 [[nodiscard]] Inspection inspect_way(const Map& map, const Mover& mover, const CostGrid& costs,
                                      std::span<const Cell> cells, const InspectOptions& options = {});
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

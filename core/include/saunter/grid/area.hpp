@@ -35,8 +35,8 @@ void ring_of_cells(Tiling tiling, Cell centre, int radius, std::vector<Cell>& ou
 /// @pre size >= 1, 1 on triangles; else size 1 is taken
 void body_cells(Tiling tiling, Cell cell, int size, std::vector<Cell>& out);
 
-/// A cell turned clockwise about another: quarters on squares, sixths on hexes. @pre not a triangle tiling, where nothing
-/// is turned; turns >= 0, fewer turn the other way
+/// A cell turned clockwise about another: quarters on squares, sixths on hexes. @pre not a triangle tiling, where
+/// nothing is turned; turns >= 0, fewer turn the other way
 [[nodiscard]] Cell turned_about(Tiling tiling, Cell cell, Cell centre, int turns);
 
 /// How many turns lead back to the start: 4, 6, 1.
@@ -45,4 +45,4 @@ void body_cells(Tiling tiling, Cell cell, int size, std::vector<Cell>& out);
   return tiling.is_hex() ? 6 : 1;
 }
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -129,4 +129,4 @@ class BitGrid {
   std::vector<std::uint64_t> words_;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -25,4 +25,4 @@ class Borrowed : public std::span<const T> {
       : std::span<const T>(list) {}
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -12,8 +12,8 @@
 
 namespace saunter SAUNTER_VISIBLE {
 
-/// Sums and differences of coordinates wrap round at the ends of the number range, so they are defined for every cell; a
-/// wrapped coordinate lies off every map, since no two cells of one map are that far apart.
+/// Sums and differences of coordinates wrap round at the ends of the number range, so they are defined for every cell;
+/// a wrapped coordinate lies off every map, since no two cells of one map are that far apart.
 constexpr std::int32_t wrapping_add(std::int32_t a, std::int32_t b) {
   return static_cast<std::int32_t>(static_cast<std::uint32_t>(a) + static_cast<std::uint32_t>(b));
 }
@@ -152,7 +152,7 @@ struct Rect {
   }
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE
 
 template <>
 struct std::hash<saunter::Cell> {

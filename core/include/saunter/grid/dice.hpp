@@ -39,4 +39,4 @@ class Dice {
   std::uint64_t state_;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -2,15 +2,16 @@
 /// How the library treats misuse.
 ///
 /// Two kinds of wrong arguments, two treatments (docs/misuse.md lists every call):
-/// - What comes from *data* - files, command lines, cells a player clicked, numbers of things that may be gone - is checked
+/// - What comes from *data* - files, command lines, cells a player clicked, numbers of things that may be gone - is
+/// checked
 ///   in every build and answered: with a reason, an empty optional, false, or a stated value. Reading off the map is
 ///   always answered.
 /// - A *broken promise* of the calling program (a grid of another size, options that contradict each other) stops a
 ///   checked build at once, with file and line. In other builds it does what the table says: never undefined behaviour
 ///   where the table names the call.
 ///
-/// Checked are builds without NDEBUG and builds with SAUNTER_CHECKED defined. A program may define SAUNTER_EXPECT itself,
-/// before the first include and for the library's own build, to send broken promises elsewhere.
+/// Checked are builds without NDEBUG and builds with SAUNTER_CHECKED defined. A program may define SAUNTER_EXPECT
+/// itself, before the first include and for the library's own build, to send broken promises elsewhere.
 #pragma once
 
 #include "saunter/grid/visible.hpp"
@@ -20,7 +21,7 @@
 namespace saunter SAUNTER_VISIBLE {
 /// Tells what was promised and where, on standard error, and stops the program.
 [[noreturn]] void stop_at_broken_promise(const char* condition, const char* file, int line);
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE
 /// States a condition the caller promised.
 #define SAUNTER_EXPECT(condition) \
   ((condition) ? static_cast<void>(0) : ::saunter::stop_at_broken_promise(#condition, __FILE__, __LINE__))

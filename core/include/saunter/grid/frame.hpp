@@ -79,4 +79,4 @@ class Frame {
   Eigen::Affine2d to_steps_;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

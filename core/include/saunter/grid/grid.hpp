@@ -13,9 +13,9 @@
 namespace saunter SAUNTER_VISIBLE {
 
 /// A value of type T for each cell of a map, row by row in one block of memory.
-/// Access by `Cell` or `CellIndex` is O(1). Reading off the map gives T{}; writing there stops the program in every build,
-/// since there is no place to write to. Only construction and assignment allocate; when they throw, nothing has changed. A
-/// grid moved from is empty. T must not be bool; use `BitGrid` for flags.
+/// Access by `Cell` or `CellIndex` is O(1). Reading off the map gives T{}; writing there stops the program in every
+/// build, since there is no place to write to. Only construction and assignment allocate; when they throw, nothing has
+/// changed. A grid moved from is empty. T must not be bool; use `BitGrid` for flags.
 template <typename T>
 class Grid {
  public:
@@ -78,7 +78,8 @@ class Grid {
     std::abort();
   }
   [[nodiscard]] std::size_t place(Cell cell) const {
-    return static_cast<std::size_t>(cell.row) * static_cast<std::size_t>(size_.cols) + static_cast<std::size_t>(cell.col);
+    return static_cast<std::size_t>(cell.row) * static_cast<std::size_t>(size_.cols) +
+           static_cast<std::size_t>(cell.col);
   }
   [[nodiscard]] std::size_t row_start(std::int32_t row) const {
     if (row < 0 || row >= size_.rows) stop();
@@ -89,4 +90,4 @@ class Grid {
   std::vector<T> values_;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -40,11 +40,13 @@ class Labels {
   [[nodiscard]] std::vector<std::uint32_t>& numbers() { return numbers_; }
 
  private:
-  [[nodiscard]] std::uint32_t number_of(std::uint32_t name) const { return name < numbers_.size() ? numbers_[name] : 0; }
+  [[nodiscard]] std::uint32_t number_of(std::uint32_t name) const {
+    return name < numbers_.size() ? numbers_[name] : 0;
+  }
   Grid<std::uint32_t> names_;
   std::vector<std::uint32_t> numbers_;
   Stamp stamp_;
   bool proves_apart_ = false;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

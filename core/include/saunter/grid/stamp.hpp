@@ -10,8 +10,8 @@
 
 namespace saunter SAUNTER_VISIBLE {
 
-/// Names one state of one object. What is made from the object keeps a stamp and compares it later. No other object, and
-/// no other state of this one, ever has an equal stamp, whatever was copied, assigned or destroyed in between.
+/// Names one state of one object. What is made from the object keeps a stamp and compares it later. No other object,
+/// and no other state of this one, ever has an equal stamp, whatever was copied, assigned or destroyed in between.
 class Stamp {
  public:
   /// Of nothing: equal to no stamp, not even to itself.
@@ -51,4 +51,4 @@ class Identity {
   Stamp stamp_;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

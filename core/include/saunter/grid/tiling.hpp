@@ -144,8 +144,8 @@ class Tiling {
   }
   /// The direction that leads from `from` to `to`, or -1 when they are not neighbours (or equal).
   [[nodiscard]] Direction direction(Cell from, Cell to) const;
-  /// Length of a step in a direction, in hundredths of an edge step: 100, 141 (square diagonal), 173 or 200; 0 when there
-  /// is no such direction.
+  /// Length of a step in a direction, in hundredths of an edge step: 100, 141 (square diagonal), 173 or 200; 0 when
+  /// there is no such direction.
   [[nodiscard]] Length step_length(Cell from, Direction direction) const {
     if (direction < 0 || direction >= direction_count()) return 0;
     return neighbourhood().length[static_cast<unsigned>(kind(from))][static_cast<unsigned>(direction)];
@@ -188,4 +188,4 @@ struct Board {
   friend constexpr bool operator==(const Board&, const Board&) = default;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -86,4 +86,4 @@ class WholePlane {
   std::int64_t push_ = 0;  // of odd hex rows, half a cell to the right or left
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

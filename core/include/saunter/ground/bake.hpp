@@ -29,4 +29,4 @@ namespace saunter SAUNTER_VISIBLE {
 /// @cost O(cells of the block grown by the mover's size), and a few bytes for each of them
 Rect rebake(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied = nullptr);
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -14,4 +14,4 @@ namespace saunter SAUNTER_VISIBLE {
 /// @cost O(cells), one pass on squares, one breadth-first sweep on hexes
 [[nodiscard]] Grid<std::uint8_t> clearance(const CostGrid& one_cell);
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

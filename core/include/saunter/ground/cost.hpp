@@ -33,4 +33,4 @@ constexpr Cost step_cost(Length length, EntryCost entry) {
 /// Hundredths as people write them: 125 -> "1.25", 1250 -> "12.5", 300 -> "3", -5 -> "-0.05".
 [[nodiscard]] std::string to_decimal(std::int64_t hundredths);
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

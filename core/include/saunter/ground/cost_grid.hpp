@@ -32,8 +32,9 @@ concept EntryCostOfCell = std::invocable<F&, Cell> && (std::same_as<std::invoke_
 /// auto costs = saunter::CostGrid::from_hundredths({saunter::Tiling::square(), {cols, rows}}, {.steps = 8}, mine);
 /// ```
 /// Memory: 2 bytes of entry cost and 1 or 2 bits a cell, 1 KB for each 256 costs in use; 1 byte a cell more (2 on
-/// triangles) only where barriers or height limits take part. Reading is `const`, allocates nothing, is answered off the
-/// map too, and may happen in any number of threads at once while no thread changes the grid. A grid moved from is empty.
+/// triangles) only where barriers or height limits take part. Reading is `const`, allocates nothing, is answered off
+/// the map too, and may happen in any number of threads at once while no thread changes the grid. A grid moved from is
+/// empty.
 class CostGrid {
  public:
   CostGrid() = default;
@@ -50,8 +51,8 @@ class CostGrid {
   [[nodiscard]] static CostGrid from_hundredths(Board board, StepRules rules, std::span<const std::uint16_t> costs);
   /// The same from bytes that count whole steps: 0 = blocked, 1 = 1.00, 255 = 255.00.
   [[nodiscard]] static CostGrid from_steps(Board board, StepRules rules, std::span<const std::uint8_t> steps);
-  /// The same from a function of the cell, called once for each in reading order. It returns EntryCost or Hundredths; what
-  /// is above 655.35 counts as that.
+  /// The same from a function of the cell, called once for each in reading order. It returns EntryCost or Hundredths;
+  /// what is above 655.35 counts as that.
   template <EntryCostOfCell CostAt>
   CostGrid(Board board, StepRules rules, CostAt&& cost_at) : CostGrid(board, rules) {
     for (std::int32_t row = 0; row < size().rows; ++row) {
@@ -68,11 +69,11 @@ class CostGrid {
   [[nodiscard]] Size size() const { return entry_.size(); }
   /// The rules it was made with; `steps` is filled in, never 0.
   [[nodiscard]] const StepRules& rules() const { return rules_; }
-  /// Names the grid as it is now: what is made from it (regions, fields, searches) keeps it and can tell later whether it
-  /// still fits. No other grid and no other state of this one has it.
+  /// Names the grid as it is now: what is made from it (regions, fields, searches) keeps it and can tell later whether
+  /// it still fits. No other grid and no other state of this one has it.
   [[nodiscard]] const Stamp& stamp() const { return identity_.stamp(); }
-  /// A block that holds every cell whose entry cost or legal steps have changed since this stamp was taken; nothing when
-  /// it is not of this grid. O(1).
+  /// A block that holds every cell whose entry cost or legal steps have changed since this stamp was taken; nothing
+  /// when it is not of this grid. O(1).
   [[nodiscard]] std::optional<Rect> changed_since(const Stamp& stamp) const;
 
   /// Entry cost in hundredths, 0 = cannot be entered, also off the map.
@@ -191,4 +192,4 @@ class CostGrid {
   Length longest_step_ = 100;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -15,8 +15,8 @@
 namespace saunter {
 namespace detail SAUNTER_VISIBLE {
 
-/// Counts of entry costs that can tell the least and the largest at any time. Counts lie in pages of 256 costs, taken when
-/// a cost of a page first appears: 1 KB for each.
+/// Counts of entry costs that can tell the least and the largest at any time. Counts lie in pages of 256 costs, taken
+/// when a cost of a page first appears: 1 KB for each.
 class EntryCounts {
  public:
   EntryCounts() = default;
@@ -136,5 +136,5 @@ class EntryCounts {
   Bits used_ = {};                               // pages with any count
 };
 
-}  // namespace detail
+}  // namespace detail SAUNTER_VISIBLE
 }  // namespace saunter

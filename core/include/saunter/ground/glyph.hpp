@@ -11,4 +11,4 @@ namespace saunter SAUNTER_VISIBLE {
 /// Appends a code point to a text as UTF-8; `?` for what is no code point.
 void append_glyph(std::string& text, char32_t glyph);
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -10,8 +10,9 @@
 
 namespace saunter SAUNTER_VISIBLE {
 
-/// A cost, a length or a factor in hundredths. Made by name - `8_steps`, `1.25_steps`, `125_hundredths`, from_steps(8) - or
-/// from what the library itself counts in hundredths (Cost, EntryCost, Length); a bare number does not compile, so that
+/// A cost, a length or a factor in hundredths. Made by name - `8_steps`, `1.25_steps`, `125_hundredths`, from_steps(8)
+/// - or from what the library itself counts in hundredths (Cost, EntryCost, Length); a bare number does not compile, so
+/// that
 /// `.budget = 8` can't mean 0.08.
 class Hundredths {
  public:
@@ -51,7 +52,8 @@ consteval Hundredths operator""_steps(unsigned long long steps) {
 /// `1.25_steps` is 125 hundredths; more than two decimals do not compile.
 consteval Hundredths operator""_steps(long double steps) {
   const long double times = steps * 100;
-  const auto count = static_cast<std::uint32_t>(times >= 0 && times <= 4'294'967'294.0L ? times + 0.5L : detail::literal_out_of_range());
+  const auto count = static_cast<std::uint32_t>(
+      times >= 0 && times <= 4'294'967'294.0L ? times + 0.5L : detail::literal_out_of_range());
   const long double off = times - static_cast<long double>(count);
   return Hundredths(off > 0.000001L || off < -0.000001L ? detail::literal_out_of_range() : count);
 }
@@ -61,4 +63,4 @@ consteval Hundredths operator""_hundredths(unsigned long long count) {
 }
 }  // namespace literals
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -40,9 +40,9 @@ struct Terrain {
 /// Terrain, heights and barriers of one board.
 ///
 /// Memory: 1 byte a cell, 2 more with heights, 1 more with barriers. Every change bumps `revision()`; whoever keeps
-/// something baked from the map compares it, and repairs from the changed cells. Reading off the map is answered: terrain
-/// kind 0, height 0, no barriers. Changes off the map, of kinds there are not and of layers of another size do nothing and
-/// return false. When a change throws, nothing is different. A map moved from is empty.
+/// something baked from the map compares it, and repairs from the changed cells. Reading off the map is answered:
+/// terrain kind 0, height 0, no barriers. Changes off the map, of kinds there are not and of layers of another size do
+/// nothing and return false. When a change throws, nothing is different. A map moved from is empty.
 class Map {
  public:
   Map() = default;
@@ -82,12 +82,14 @@ class Map {
   /// Barriers: for each cell the edge directions one cannot leave it by.
   [[nodiscard]] bool has_barriers() const { return !closed_.empty(); }
   [[nodiscard]] DirectionSet closed_sides(Cell cell) const { return closed_.empty() ? DirectionSet{0} : closed_[cell]; }
-  [[nodiscard]] bool closed(Cell from, Direction edge) const { return edge >= 0 && edge < max_directions && holds(closed_sides(from), edge); }
+  [[nodiscard]] bool closed(Cell from, Direction edge) const {
+    return edge >= 0 && edge < max_directions && holds(closed_sides(from), edge);
+  }
   /// Closes or opens the way from a cell across one of its edges (the other way stays as it is).
   /// Edges of the map's rim have no barriers, nor have directions that are no edges: the call does nothing there.
   bool set_closed(Cell from, Direction edge, bool closed = true);
-  /// Replaces the whole layer: for each cell a bit for each edge direction. Bits on the map's rim and beyond the edges are
-  /// dropped.
+  /// Replaces the whole layer: for each cell a bit for each edge direction. Bits on the map's rim and beyond the edges
+  /// are dropped.
   bool set_all_closed(Grid<std::uint8_t> closed);
   /// Closes an edge both ways.
   bool add_barrier(Cell from, Direction edge);
@@ -101,4 +103,4 @@ class Map {
   std::uint64_t revision_ = 0;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

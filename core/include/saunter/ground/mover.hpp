@@ -53,4 +53,4 @@ struct Mover {
 /// size, climb and drop, in this order.
 [[nodiscard]] std::optional<std::string_view> mover_problem(Tiling tiling, const Mover& mover);
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -18,8 +18,8 @@ struct Painted {
   Rect block;
 };
 
-/// Parts off the map, and terrain the map does not have, are left out everywhere. Cells that already have the terrain do
-/// not count as changed. When a call throws, nothing has been painted.
+/// Parts off the map, and terrain the map does not have, are left out everywhere. Cells that already have the terrain
+/// do not count as changed. When a call throws, nothing has been painted.
 Painted paint_cell(Map& map, Cell cell, TerrainId id);
 /// A line without gaps between two pointer positions' cells, as `line_of_cells` draws it.
 Painted paint_line(Map& map, Cell from, Cell to, TerrainId id, LineKind kind = LineKind::edges);
@@ -42,4 +42,4 @@ Painted paint_stamp(Map& map, const Grid<TerrainId>& piece, Tiling piece_tiling,
 /// A triangular board of triangles, point up, `side` triangles along each edge, in a rectangle of 2 x side - 1 columns.
 [[nodiscard]] Map triangle_map(int side, std::vector<Terrain> kinds, TerrainId inside, TerrainId outside);
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

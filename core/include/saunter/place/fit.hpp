@@ -30,9 +30,10 @@ inline constexpr std::size_t fit_fault_count = 8;
 
 struct FitProblem {
   FitFault why = FitFault::off_map;
-  Cell at;                     ///< the cell it is about; for rules the anchor; for cuts-off the cell to be kept open
-  ThingId by = 0;              ///< who is there
-  std::optional<Cell> apart_from = {};  ///< cuts-off: the first cell to be kept open that it would no longer be joined to
+  Cell at;         ///< the cell it is about; for rules the anchor; for cuts-off the cell to be kept open
+  ThingId by = 0;  ///< who is there
+  std::optional<Cell> apart_from =
+      {};                      ///< cuts-off: the first cell to be kept open that it would no longer be joined to
   std::string_view rule = {};  ///< which rule; lives as long as the terms
   friend bool operator==(const FitProblem&, const FitProblem&) = default;
 };
@@ -56,11 +57,11 @@ struct FitTerms {
 
   Borrowed<Rule> rules = {};
 
-  /// For `covers` and `cuts_off`: these cells must go on reaching each other for `mover`. A cell's places are itself when
-  /// the mover can stand there, else its edge neighbours where it can (whoever stands there as a unit is kept too); two
-  /// cells are joined when a place of one shares a region with a place of the other. A cell given twice counts once.
-  /// `costs` and `regions` are the mover's without the thing: lift it first. @pre mover, costs and regions are given, and
-  /// regions.made_from(*costs); else nothing is asked
+  /// For `covers` and `cuts_off`: these cells must go on reaching each other for `mover`. A cell's places are itself
+  /// when the mover can stand there, else its edge neighbours where it can (whoever stands there as a unit is kept
+  /// too); two cells are joined when a place of one shares a region with a place of the other. A cell given twice
+  /// counts once. `costs` and `regions` are the mover's without the thing: lift it first. @pre mover, costs and regions
+  /// are given, and regions.made_from(*costs); else nothing is asked
   Borrowed<Cell> keep_open = {};
   const CostGrid* costs = nullptr;
   const Regions* regions = nullptr;
@@ -69,18 +70,18 @@ struct FitTerms {
 /// Answers questions about placing things; owns scratch memory, one per thread.
 class Fitter {
  public:
-  /// Everything that is wrong with a pose; empty = it fits. By reason, then in reading order, of cells to be kept open in
-  /// the order given. The map's own cells only are asked about what comes after `off_map`; rules and what is kept open
-  /// only when all are on it. O(cells of the footprint x log), and what rules take; for cutting off see SplitProbe.
-  /// Triangles: the anchor must point up as in the drawing, or the rule "points up" is named.
+  /// Everything that is wrong with a pose; empty = it fits. By reason, then in reading order, of cells to be kept open
+  /// in the order given. The map's own cells only are asked about what comes after `off_map`; rules and what is kept
+  /// open only when all are on it. O(cells of the footprint x log), and what rules take; for cutting off see
+  /// SplitProbe. Triangles: the anchor must point up as in the drawing, or the rule "points up" is named.
   [[nodiscard]] std::vector<FitProblem> problems(const FitTerms& terms, const Footprint& footprint, const Pose& pose);
   [[nodiscard]] bool fits(const FitTerms& terms, const Footprint& footprint, const Pose& pose) {
     return problems(terms, footprint, pose).empty();
   }
 
-  /// All anchors at which it fits with this turn, at once: cells and barriers by rows of bits, 64 anchors at a time; only
-  /// what is left is asked about flatness and rules. Cutting off is asked only where the thing would touch a way that now
-  /// joins the cells to be kept open. O(cells x cells of the footprint / 64) and that.
+  /// All anchors at which it fits with this turn, at once: cells and barriers by rows of bits, 64 anchors at a time;
+  /// only what is left is asked about flatness and rules. Cutting off is asked only where the thing would touch a way
+  /// that now joins the cells to be kept open. O(cells x cells of the footprint / 64) and that.
   [[nodiscard]] BitGrid spots(const FitTerms& terms, const Footprint& footprint, int turn = 0, bool mirrored = false);
 
   /// Questions about cutting off so far, and how many of them a look about the cells answered.
@@ -126,4 +127,4 @@ template <typename Score>
   return best;
 }
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

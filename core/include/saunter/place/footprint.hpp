@@ -54,4 +54,4 @@ struct Pose {
 /// The cells a footprint covers in a pose; they may lie off the map. `out` is cleared first. O(cells x turns)
 void cells_in_pose(Tiling tiling, const Footprint& footprint, const Pose& pose, std::vector<Cell>& out);
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -15,9 +15,9 @@ namespace saunter SAUNTER_VISIBLE {
 using ThingId = std::uint32_t;
 
 /// Things on a board, by number: put down, lifted, moved, exchanged. A change happens whole or not at all: when a cell
-/// would be off the map or is taken in that layer, the thing is not known, or it does not stand as the call needs it, it
-/// returns false and nothing is different; so it is when a call throws. Things in different layers do not meet: a mark on
-/// the floor does not keep a crate away.
+/// would be off the map or is taken in that layer, the thing is not known, or it does not stand as the call needs it,
+/// it returns false and nothing is different; so it is when a call throws. Things in different layers do not meet: a
+/// mark on the floor does not keep a crate away.
 ///
 /// Each change tells its cells, so that cost grids, regions and fields can follow, and the last one can be taken back.
 /// Memory: 4 bytes a cell and layer. Reading is `const`. What was moved from is empty.
@@ -82,7 +82,9 @@ class Occupancy {
     int layer = 0;
     Cell cell;
     ThingId had = 0;
-    friend bool operator<(const Spot& a, const Spot& b) { return a.layer != b.layer ? a.layer < b.layer : a.cell < b.cell; }
+    friend bool operator<(const Spot& a, const Spot& b) {
+      return a.layer != b.layer ? a.layer < b.layer : a.cell < b.cell;
+    }
   };
 
   /// Puts things into new states all at once, or none.
@@ -102,4 +104,4 @@ class Occupancy {
   std::uint64_t revision_ = 0;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -13,8 +13,9 @@
 
 namespace saunter SAUNTER_VISIBLE {
 
-/// A test of the cells a thing would cover (all on the map), with a name for the verdict; one without a test always holds.
-/// What the ready ones look at is kept by reference and must live as long as the rule: what has no name does not compile.
+/// A test of the cells a thing would cover (all on the map), with a name for the verdict; one without a test always
+/// holds. What the ready ones look at is kept by reference and must live as long as the rule: what has no name does not
+/// compile.
 struct Rule {
   std::string name = {};
   std::function<bool(std::span<const Cell>)> holds = {};
@@ -48,4 +49,4 @@ Rule seen_from(const SightGrid&& sight, Cell from, std::optional<Hundredths> ran
 [[nodiscard]] Rule in_region(const Regions& regions, std::uint32_t id);
 Rule in_region(const Regions&& regions, std::uint32_t id) = delete;
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

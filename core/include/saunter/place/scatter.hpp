@@ -50,4 +50,4 @@ struct ScatterResult {
 [[nodiscard]] ScatterResult scatter(Fitter& fitter, const FitTerms& terms, std::span<const ScatterThing> things,
                                     const ScatterOptions& options = {});
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -34,4 +34,4 @@ struct Corridor {
 /// Chokes that touch, in one entry each: a corridor one cell wide is one thing to a person. Ordered by first cell.
 [[nodiscard]] std::vector<Corridor> corridors(const CostGrid& costs, const std::vector<Choke>& chokes);
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

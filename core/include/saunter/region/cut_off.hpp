@@ -22,4 +22,4 @@ struct CutOff {
 /// @cost O(cells x directions), two bits and up to 8 bytes a cell
 [[nodiscard]] CutOff cut_off_from(const CostGrid& costs, Cell start);
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

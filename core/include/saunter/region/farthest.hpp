@@ -35,4 +35,4 @@ struct FarPair {
 [[nodiscard]] std::optional<FarPair> farthest_apart(Searcher& searcher, const CostGrid& costs, const Regions& regions,
                                                     std::uint32_t region);
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -57,4 +57,4 @@ struct JoinPlan {
 [[nodiscard]] JoinPlan plan_joins(const Map& map, const Mover& mover, const CostGrid& costs, const Regions& regions,
                                   const BreachCosts& breach, const JoinOptions& options = {});
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -37,7 +37,8 @@ class Regions {
   /// join are renamed in a table. Starts over when more than a quarter of the map would be flooded.
   ///
   /// @param costs  the grid the regions were made from, brought up to date; for another one they are made anew
-  /// @param changed  what `rebake` returned, or the one cell given to `set_entry`. The grid knows its own changes: those
+  /// @param changed  what `rebake` returned, or the one cell given to `set_entry`. The grid knows its own changes:
+  /// those
   ///                 this block leaves out are taken in all the same
   /// @cost O(cells of the block + cells of the parts split off); O(regions) more when their number or order changed;
   /// the sides of a region's box are looked for anew when cells on them were lost
@@ -66,4 +67,4 @@ class Regions {
   std::vector<Region> list_;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

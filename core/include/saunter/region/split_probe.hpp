@@ -13,9 +13,9 @@ namespace saunter SAUNTER_VISIBLE {
 
 /// Which places would still hang together if some could not be stood on any more. Owns scratch memory, one per thread.
 ///
-/// When what is open about the lost places hangs together there, nothing falls apart; else floods set out from its pieces
-/// by turns until all of a region have met, or all but one are closed in (the idea of Even and Shiloach 1981: search from
-/// both sides at once, stop with the smaller). O(cells about the lost places + cells of the smaller parts)
+/// When what is open about the lost places hangs together there, nothing falls apart; else floods set out from its
+/// pieces by turns until all of a region have met, or all but one are closed in (the idea of Even and Shiloach 1981:
+/// search from both sides at once, stop with the smaller). O(cells about the lost places + cells of the smaller parts)
 class SplitProbe {
  public:
   /// Asks anew. @param lost  places, each once; off the map or blocked ones are fine
@@ -50,7 +50,7 @@ class SplitProbe {
   const Regions* regions_ = nullptr;
   ChangedMoves ground_;
   std::vector<EntryChange> lost_;
-  Rect about_lost_;  // where steps may differ from those of the grid
+  Rect about_lost_;            // where steps may differ from those of the grid
   Grid<std::uint64_t> marks_;  // question and flood
   std::uint64_t question_ = 0;
   std::vector<Flood> floods_;
@@ -58,4 +58,4 @@ class SplitProbe {
   bool whole_ = true;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

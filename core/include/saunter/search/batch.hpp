@@ -36,7 +36,8 @@ class Batch {
   [[nodiscard]] std::size_t lanes() const { return searchers_.size(); }
 
   /// @param answers  as many as questions; the routes in it are written over
-  /// @pre no trace, else none is written; as many answers as questions, else the rest is left; the grid does not change meanwhile
+  /// @pre no trace, else none is written; as many answers as questions, else the rest is left; the grid does not change
+  /// meanwhile
   template <typename Executor>
   void routes(const CostGrid& costs, std::span<const RouteQuestion> questions, std::span<Route> answers,
               const RouteOptions& options, Executor&& executor) {
@@ -67,4 +68,4 @@ class Batch {
   std::vector<Searcher> searchers_;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

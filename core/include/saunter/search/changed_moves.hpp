@@ -11,12 +11,12 @@
 
 namespace saunter SAUNTER_VISIBLE {
 
-/// A cost grid as one query sees it. Reading allocates nothing; whatever an earlier query left behind is cleared when the
-/// next begins, also after an exception.
+/// A cost grid as one query sees it. Reading allocates nothing; whatever an earlier query left behind is cleared when
+/// the next begins, also after an exception.
 class ChangedMoves {
  public:
-  /// How changed cells are found: by a bit for each cell of the map (searches ask about every cell), or in the list alone
-  /// (for questions about a few cells, which must not cost a look at the map).
+  /// How changed cells are found: by a bit for each cell of the map (searches ask about every cell), or in the list
+  /// alone (for questions about a few cells, which must not cost a look at the map).
   enum class Lookup : std::uint8_t { by_bits, by_list };
 
   /// Looks at the grid through these changes; those off the map are left out, and where barriers or height limits take
@@ -60,4 +60,4 @@ class ChangedMoves {
   EntryCost dearest_ = blocked;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -33,4 +33,4 @@ class Estimate {
   std::uint64_t far_corner_ = 0;  // the farther one
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -84,7 +84,8 @@ class Field {
 };
 
 /// Every cell within so many edge steps (on an open board) of a cell the field reaches: what a unit can act on that
-/// first moves and then acts at a range. @param out  on the field's board; made anew. @cost O(cells), whatever the range
+/// first moves and then acts at a range. @param out  on the field's board; made anew. @cost O(cells), whatever the
+/// range
 void cells_in_range(const Field& field, int range, BitGrid& out);
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -43,4 +43,4 @@ class Follower {
   std::size_t next_ = 0;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

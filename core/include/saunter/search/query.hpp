@@ -15,8 +15,8 @@
 
 namespace saunter SAUNTER_VISIBLE {
 
-/// A yes or no about a cell, asked of the caller's own function, which must have a name and live as long as the query. It
-/// may throw: the search then ends there, and its searcher can be asked anew.
+/// A yes or no about a cell, asked of the caller's own function, which must have a name and live as long as the query.
+/// It may throw: the search then ends there, and its searcher can be asked anew.
 class CellTest {
  public:
   CellTest() = default;
@@ -69,9 +69,9 @@ struct EntryChange {
 };
 
 /// What a query may ask for. Options that contradict each other are a broken promise; in builds without checks the
-/// algorithm decides: bfs drops the budget; bfs and greedy drop turn costs and `natural`; `natural` drops the weight and
-/// turn costs; a weight is kept within 1.00 to 100.00 and dropped for all but astar; a limit of 0 counts as 1; a heading
-/// that is no direction counts as none; triangles drop turn costs.
+/// algorithm decides: bfs drops the budget; bfs and greedy drop turn costs and `natural`; `natural` drops the weight
+/// and turn costs; a weight is kept within 1.00 to 100.00 and dropped for all but astar; a limit of 0 counts as 1; a
+/// heading that is no direction counts as none; triangles drop turn costs.
 struct RouteOptions {
   Algorithm by = Algorithm::automatic;
   /// Weighted A*: trust the estimate so many times as much, 1.00 to 100.00. The way then costs at most weight times the
@@ -103,11 +103,11 @@ struct RouteOptions {
   /// cut it short. Must live as long as the query
   const Labels* labels = nullptr;
   /// When there is no way, give the way of least cost (bfs: of fewest steps) to the cell nearest to the goal, with
-  /// `Route::remaining`; the verdict stays what it is. Nearest by the exact heuristic (`Estimate`; ties: first in reading
-  /// order) among all cells whose least cost is within the budget, the start too; with a limit among the cells expanded.
-  /// A blocked goal gets it too, one off the map does not. Costs a search of all that is within the budget where the
-  /// query itself was cut short.
+  /// `Route::remaining`; the verdict stays what it is. Nearest by the exact heuristic (`Estimate`; ties: first in
+  /// reading order) among all cells whose least cost is within the budget, the start too; with a limit among the cells
+  /// expanded. A blocked goal gets it too, one off the map does not. Costs a search of all that is within the budget
+  /// where the query itself was cut short.
   bool or_nearest = false;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -42,8 +42,8 @@ class Route {
   /// Which of several starts and goals the way joins, by their place in the query; 0 with one of each.
   [[nodiscard]] std::size_t start_number() const { return start_number_; }
   [[nodiscard]] std::size_t goal_number() const { return goal_number_; }
-  /// Whether the way is as natural as RouteOptions::natural promises: false when that was not asked for, or when a limit
-  /// cut the search short before all ways of least cost had been looked at.
+  /// Whether the way is as natural as RouteOptions::natural promises: false when that was not asked for, or when a
+  /// limit cut the search short before all ways of least cost had been looked at.
   [[nodiscard]] bool natural() const { return natural_; }
   /// What is left from the last cell to the goal, hundredths, at the least: 0 when found. Set where a way to the
   /// nearest reachable cell was asked for instead (RouteOptions::or_nearest).
@@ -80,4 +80,4 @@ class Route {
   Algorithm algorithm_ = Algorithm::astar;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

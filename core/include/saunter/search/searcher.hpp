@@ -12,9 +12,10 @@
 
 namespace saunter SAUNTER_VISIBLE {
 
-/// Answers route queries. Owns the scratch memory of the searches: one searcher for each thread, kept between queries. An
-/// answer never depends on what was asked before; after an exception (no memory, a callback that throws) the next question
-/// is answered as by a fresh one. After the first query on a board of some size (and with the longest way met), queries allocate nothing.
+/// Answers route queries. Owns the scratch memory of the searches: one searcher for each thread, kept between queries.
+/// An answer never depends on what was asked before; after an exception (no memory, a callback that throws) the next
+/// question is answered as by a fresh one. After the first query on a board of some size (and with the longest way
+/// met), queries allocate nothing.
 ///
 /// Order of expansion: least cost + estimate first (dijkstra: least cost); among equals the place that was put in line
 /// last. bfs: in the order of discovery, neighbours in the tiling's fixed order. Equal input
@@ -31,10 +32,10 @@ class Searcher {
   /// @return a route that lives in the searcher until its next query; copy it to keep it
   /// @errors never fails: a start or goal off the map or blocked, and a way that does not exist, is too dear or took
   /// too
-  ///         long, are verdicts. See `Reason` for their order. The verdict's cell is the start or goal as given, or the cell
-  ///         with the least heuristic, the first of them in reading order: for no-way among all the start can get to, for
-  ///         over-budget and cost-overflow among all whose least cost fits, for stopped among those the search had
-  ///         reached. All algorithms agree but where stopped. A "no" may take a second, unguided search to name it.
+  ///         long, are verdicts. See `Reason` for their order. The verdict's cell is the start or goal as given, or the
+  ///         cell with the least heuristic, the first of them in reading order: for no-way among all the start can get
+  ///         to, for over-budget and cost-overflow among all whose least cost fits, for stopped among those the search
+  ///         had reached. All algorithms agree but where stopped. A "no" may take a second, unguided search to name it.
   /// @pre the options suit each other (see RouteOptions): limit > 0, no budget with bfs, ...
   /// @cost O(n) for n cells reached with a ring of buckets; O(n log n) where a step may cost more than 300 (a heap
   ///       then). Scratch: 1 byte a cell for bfs and where every step costs the same, else 4 (8 where a cost exceeds
@@ -65,4 +66,4 @@ class Searcher {
   Route route_;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

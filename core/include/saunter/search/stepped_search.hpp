@@ -33,12 +33,12 @@ class SteppedSearch {
   void begin(const CostGrid& costs, const Query& query, const RouteOptions& options = {});
   void begin(const CostGrid& costs, Cell from, Cell to, const RouteOptions& options = {});
 
-  /// Expands at most so many places. @return whether the search has ended. @pre !stale(); a stale search does nothing, and
-  /// says that it has ended without an answer (`not-asked`)
+  /// Expands at most so many places. @return whether the search has ended. @pre !stale(); a stale search does nothing,
+  /// and says that it has ended without an answer (`not-asked`)
   bool run(std::uint64_t places = 1);
   [[nodiscard]] bool ended() const;
-  /// Whether it must begin anew: it has not begun, the grid has changed or been replaced since, or an exception has cut it
-  /// short.
+  /// Whether it must begin anew: it has not begun, the grid has changed or been replaced since, or an exception has cut
+  /// it short.
   [[nodiscard]] bool stale() const;
   /// The answer; `not-asked` before the search has ended. It lives until the next `begin`.
   [[nodiscard]] const Route& route() const;
@@ -58,4 +58,4 @@ class SteppedSearch {
   std::unique_ptr<Work> work_;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -25,7 +25,7 @@ struct Tour {
   std::vector<Cell> cells;
   std::vector<std::size_t> stops;  ///< where in `cells` each of them is reached
   Cost cost = 0;
-  std::uint64_t expanded = 0;  ///< over all searches
+  std::uint64_t expanded = 0;              ///< over all searches
   Algorithm algorithm = Algorithm::astar;  ///< the one the legs were searched by
   /// Whether no other order is cheaper: up to 12 goals all orders are weighed (Bellman 1962; Held and Karp 1962),
   /// beyond that a good one is sought by insertion and exchange.
@@ -38,8 +38,8 @@ struct Tour {
 /// that does not exist rules out only the orders that need it; of orders of equal total the one that visits goals given
 /// earlier first. A goal given twice is visited twice.
 ///
-/// No tour: as for routes, of the first leg there is none for. For VisitOrder::best `no-way` when no order is left, at the
-/// cell nearest to the first goal that the start alone does not lead to (at the first goal, when it leads to each);
+/// No tour: as for routes, of the first leg there is none for. For VisitOrder::best `no-way` when no order is left, at
+/// the cell nearest to the first goal that the start alone does not lead to (at the first goal, when it leads to each);
 /// `stopped` when a limit, or more than 12 goals, leave it open.
 /// @param options  for each leg; a budget holds for the whole way. bfs: total steps are minimised
 /// @pre no trace with VisitOrder::best, where it is left empty; a goal at least, else the tour stays where it is
@@ -47,4 +47,4 @@ struct Tour {
 [[nodiscard]] Tour tour(Searcher& searcher, const CostGrid& costs, Cell from, std::span<const Cell> goals,
                         VisitOrder order, const RouteOptions& options = {});
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

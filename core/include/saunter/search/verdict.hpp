@@ -17,9 +17,9 @@ enum class Reason : std::uint8_t {
   start_blocked,
   goal_off_map,
   goal_blocked,
-  no_way,        ///< proven: there is none at any cost
-  over_budget,   ///< none within the budget; there may be none at all
-  stopped,       ///< the limit of expanded cells was used up first
+  no_way,         ///< proven: there is none at any cost
+  over_budget,    ///< none within the budget; there may be none at all
+  stopped,        ///< the limit of expanded cells was used up first
   cost_overflow,  ///< there is a way, but its least cost does not fit
   not_asked       ///< of an answer that no question has been put to yet
 };
@@ -37,4 +37,4 @@ struct Verdict {
 /// "goal-blocked at 12,4"; "found" alone.
 [[nodiscard]] std::string to_string(const Verdict& verdict);
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

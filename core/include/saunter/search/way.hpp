@@ -32,4 +32,4 @@ namespace saunter SAUNTER_VISIBLE {
 void straighten(const CostGrid& costs, std::span<const Cell> cells, std::vector<Cell>& out,
                 std::span<const EntryChange> changes = {});
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

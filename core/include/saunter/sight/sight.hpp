@@ -91,4 +91,4 @@ class Lookout {
   std::vector<Gap> next_gaps_;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -18,4 +18,4 @@ struct Cover {
 /// budget). O(cells)
 [[nodiscard]] std::vector<Cover> find_cover(const Field& reach, const Levels& levels, std::uint16_t highest = 0);
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

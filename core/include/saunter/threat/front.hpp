@@ -38,9 +38,9 @@ struct Front {
 [[nodiscard]] Front find_front(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
                                const FrontOptions& options = {});
 
-/// Of a front the way that weighs least to a unit (Exposure::weighed; among equals the cheapest): its number, or the number
-/// of ways when there is none. O(cells of all ways)
+/// Of a front the way that weighs least to a unit (Exposure::weighed; among equals the cheapest): its number, or the
+/// number of ways when there is none. O(cells of all ways)
 [[nodiscard]] std::size_t least_weighed(const Front& front, const CostGrid& costs, const Levels& levels,
                                         const Wariness& care);
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

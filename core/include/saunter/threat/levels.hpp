@@ -16,4 +16,4 @@ using Levels = Grid<std::uint16_t>;
 /// triangles; else the levels as they are
 [[nodiscard]] Levels levels_for_size(Tiling tiling, const Levels& levels, int size);
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -48,4 +48,4 @@ class Arc {
   Ray last_;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

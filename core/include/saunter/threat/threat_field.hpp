@@ -16,7 +16,7 @@ namespace saunter SAUNTER_VISIBLE {
 /// Up to a part of the range it has this level.
 struct ThreatBand {
   Hundredths fraction = 1_steps;  ///< part of the range, 0.01 .. 1.00
-  std::uint16_t level = 1;  ///< as a list, bands make any curve
+  std::uint16_t level = 1;        ///< as a list, bands make any curve
 };
 
 /// Something dangerous that stands in one place.
@@ -57,12 +57,12 @@ class ThreatField {
   /// @param nowhere  cells that never have a level, such as void; of another size than the board: none
   explicit ThreatField(Board board, BitGrid nowhere = {});
 
-  /// @return its number, valid until it is removed; `no_source` when it does not stand on the map, a fraction is not 0.01
-  /// to 1.00 or the arc not 1 to 360 degrees about a side. O(cells covered).
+  /// @return its number, valid until it is removed; `no_source` when it does not stand on the map, a fraction is not
+  /// 0.01 to 1.00 or the arc not 1 to 360 degrees about a side. O(cells covered).
   /// @pre `sight` has the same board, here and below; else nothing is done
   SourceId add(const SightGrid& sight, ThreatSource source);
-  /// Another place, or other properties. False, and nothing is done, when there is no such source (any more) or it can't be
-  /// so. O(cells covered before and after).
+  /// Another place, or other properties. False, and nothing is done, when there is no such source (any more) or it
+  /// can't be so. O(cells covered before and after).
   bool move(SourceId id, const SightGrid& sight, Cell to);
   bool replace(SourceId id, const SightGrid& sight, ThreatSource source);
   bool remove(SourceId id);
@@ -129,4 +129,4 @@ class ThreatField {
   std::vector<Cell> seen_;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

@@ -47,8 +47,8 @@ struct Exposure {
   friend bool operator==(const Exposure&, const Exposure&) = default;
 };
 
-/// Takes the measure of any way. O(cells). @pre cost_of_way(costs, cells), else steps that are none count nothing; levels
-/// of the same size
+/// Takes the measure of any way. O(cells). @pre cost_of_way(costs, cells), else steps that are none count nothing;
+/// levels of the same size
 [[nodiscard]] Exposure exposure_of(const CostGrid& costs, const Levels& levels, std::span<const Cell> cells,
                                    const Wariness& care = {});
 
@@ -83,7 +83,8 @@ class WarySearcher {
   ///
   /// Verdicts as for other searches; a goal above the highest level is `goal-blocked`. Deterministic.
   /// @pre levels.size() == costs.size(), else cells without a level have level 0
-  /// @cost O(places x log of the largest step); 12 bytes a cell and 28 for each place reached, no allocation after warm-up
+  /// @cost O(places x log of the largest step); 12 bytes a cell and 28 for each place reached, no allocation after
+  /// warm-up
   const WaryRoute& route(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
                          const WaryOptions& options = {}) &;
   const WaryRoute& route(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
@@ -113,4 +114,4 @@ class WarySearcher {
   WaryRoute route_;
 };
 
-}  // namespace saunter
+}  // namespace saunter SAUNTER_VISIBLE

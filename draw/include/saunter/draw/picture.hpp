@@ -110,5 +110,5 @@ struct Layout {
 [[nodiscard]] Rgb visit_color(std::size_t n, std::size_t count);
 inline constexpr double visit_opacity = 0.62;
 
-}  // namespace draw
+}  // namespace draw SAUNTER_VISIBLE
 }  // namespace saunter

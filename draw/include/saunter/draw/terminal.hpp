@@ -23,5 +23,5 @@ struct TerminalOptions {
 /// @return lines with line ends; empty when the map is larger than the options allow
 [[nodiscard]] std::string terminal_view(const Picture& picture, const TerminalOptions& options);
 
-}  // namespace draw
+}  // namespace draw SAUNTER_VISIBLE
 }  // namespace saunter

@@ -21,9 +21,9 @@ inline constexpr std::size_t most_file_bytes = 512U << 20U;
 [[nodiscard]] Result<std::string> read_file(const std::string& file);
 
 /// Output that never harms what is there. A file appears only when it is complete: it is written beside its place, put
-/// there by put(), and what was there before comes back unless settle() is called. A file that exists keeps its mode, and
-/// its owner where we may give it away; through a symbolic link its target is written. Devices and pipes are written to
-/// directly, by put().
+/// there by put(), and what was there before comes back unless settle() is called. A file that exists keeps its mode,
+/// and its owner where we may give it away; through a symbolic link its target is written. Devices and pipes are
+/// written to directly, by put().
 class PendingFile {
  public:
   /// Writes the content beside `file`; whatever is there stays as it is until put().
@@ -64,5 +64,5 @@ Outcome write_file(const std::string& file, std::string content);
 /// Removes the unfinished files of all PendingFiles. For signal handlers: does nothing that a handler may not.
 void remove_unfinished_files() noexcept;
 
-}  // namespace io
+}  // namespace io SAUNTER_VISIBLE
 }  // namespace saunter

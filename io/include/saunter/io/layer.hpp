@@ -29,5 +29,5 @@ struct Layer {
 /// Colours from pale (least) to dark (most), a pixel a cell; grey where there is no value.
 [[nodiscard]] std::string to_ramp_png(const Layer& layer);
 
-}  // namespace io
+}  // namespace io SAUNTER_VISIBLE
 }  // namespace saunter

@@ -31,5 +31,5 @@ struct GreyImage {
 /// @param bits  8 or 16; with 8 every value must be below 256
 [[nodiscard]] std::string encode_grey_png(const Grid<std::uint16_t>& pixels, int bits);
 
-}  // namespace io
+}  // namespace io SAUNTER_VISIBLE
 }  // namespace saunter

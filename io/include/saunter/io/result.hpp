@@ -46,5 +46,5 @@ class [[nodiscard]] Result {
 /// The result of writing: nothing, or an error.
 using Outcome = Result<std::monostate>;
 
-}  // namespace io
+}  // namespace io SAUNTER_VISIBLE
 }  // namespace saunter

@@ -39,5 +39,5 @@ struct RuleSet {
   std::vector<RuleWords> rules = {};
 };
 
-}  // namespace io
+}  // namespace io SAUNTER_VISIBLE
 }  // namespace saunter

@@ -79,19 +79,20 @@ struct Scenario {
 /// folder).
 /// @errors the first thing wrong, in this order: TOML itself; keys of the file, of [map], [terrain.*]; the map's
 /// layers;
-///         [mover.*]; [[barrier]], [[unit]], [[threat]], [rules], [[spot]], [[patrol]]. Memory for a map is taken only after
-///         its size was checked; keys of more than 32 parts and brackets more than 32 deep are refused before parsing.
+///         [mover.*]; [[barrier]], [[unit]], [[threat]], [rules], [[spot]], [[patrol]]. Memory for a map is taken only
+///         after its size was checked; keys of more than 32 parts and brackets more than 32 deep are refused before
+///         parsing.
 [[nodiscard]] Result<Scenario> read_scenario(const std::string& file);
 /// The same from text. @param name  what errors call it  @param folder  where named files are looked for, "" = here
 [[nodiscard]] Result<Scenario> parse_scenario(std::string_view text, const std::string& name,
                                               const std::string& folder = {});
 
-/// Everything that is wrong with a scenario, in the order of the file; of broken TOML the first place only. Empty when it
-/// can be read. What stands on a map that can't be read is not judged.
+/// Everything that is wrong with a scenario, in the order of the file; of broken TOML the first place only. Empty when
+/// it can be read. What stands on a map that can't be read is not judged.
 [[nodiscard]] std::vector<Error> scenario_errors(const std::string& file);
 /// The same from text; see parse_scenario.
 [[nodiscard]] std::vector<Error> scenario_errors(std::string_view text, const std::string& name,
                                                  const std::string& folder = {});
 
-}  // namespace io
+}  // namespace io SAUNTER_VISIBLE
 }  // namespace saunter

@@ -23,5 +23,5 @@ namespace io SAUNTER_VISIBLE {
 /// How long a message may be, in bytes; longer ones are cut.
 inline constexpr std::size_t longest_message = 600;
 
-}  // namespace io
+}  // namespace io SAUNTER_VISIBLE
 }  // namespace saunter

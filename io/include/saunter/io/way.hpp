@@ -22,5 +22,5 @@ namespace io SAUNTER_VISIBLE {
 /// "12,3": two 32-bit whole numbers and a comma, nothing else.
 [[nodiscard]] bool parse_cell(std::string_view text, Cell& cell);
 
-}  // namespace io
+}  // namespace io SAUNTER_VISIBLE
 }  // namespace saunter

@@ -34,5 +34,5 @@ struct NamedFile {
 [[nodiscard]] Result<std::vector<NamedFile>> write_scenario(const Scenario& scenario, const std::string& stem,
                                                             const WriteOptions& options = {});
 
-}  // namespace io
+}  // namespace io SAUNTER_VISIBLE
 }  // namespace saunter
