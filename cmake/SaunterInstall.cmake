@@ -16,7 +16,8 @@ if(TARGET saunter_io)
   install(TARGETS saunter_program RUNTIME)
 endif()
 
-# For builds that ask pkg-config: one file for each library.
+# For builds that ask pkg-config: one file for each library. They find the rest from where they lie, wherever that is.
+file(RELATIVE_PATH pc_up /${CMAKE_INSTALL_LIBDIR}/pkgconfig /)
 foreach(component core io draw)
   if(TARGET saunter_${component})
     set(pc_name saunter-${component})

@@ -13,4 +13,23 @@ run(${CMAKE_COMMAND} -S ${SOURCE} -B ${WORK}/build -G Ninja -DCMAKE_PREFIX_PATH=
   -DCMAKE_CXX_COMPILER=${COMPILER} "-DCMAKE_CXX_FLAGS=${FLAGS}")
 run(${CMAKE_COMMAND} --build ${WORK}/build)
 run(${WORK}/build/beach)
-message("${output}")
+set(found "${output}")
+
+# The same by pkg-config.
+set(ENV{PKG_CONFIG_PATH} ${WORK}/prefix/lib/pkgconfig:${WORK}/prefix/lib64/pkgconfig)
+run(sh -c "${COMPILER} -std=c++20 ${FLAGS} ${SOURCE}/main.cpp $(pkg-config --cflags --libs saunter-core) -o ${WORK}/by_pkg_config")
+run(sh -c "LD_LIBRARY_PATH=${WORK}/prefix/lib ${WORK}/by_pkg_config")
+if(NOT output STREQUAL found)
+  message(FATAL_ERROR "by pkg-config: ${output}")
+endif()
+
+# What is asked for and not there is told by name.
+file(MAKE_DIRECTORY ${WORK}/asks)
+file(WRITE ${WORK}/asks/CMakeLists.txt "cmake_minimum_required(VERSION 3.25)\nproject(asks LANGUAGES C CXX)\n"
+  "find_package(saunter 0.1 REQUIRED COMPONENTS core io draw)\nfind_package(saunter 0.1 REQUIRED COMPONENTS lighthouse)\n")
+execute_process(COMMAND ${CMAKE_COMMAND} -S ${WORK}/asks -B ${WORK}/asks_build -G Ninja -DCMAKE_PREFIX_PATH=${WORK}/prefix
+  -DCMAKE_CXX_COMPILER=${COMPILER} RESULT_VARIABLE result OUTPUT_VARIABLE output ERROR_VARIABLE output)
+if(result EQUAL 0 OR NOT output MATCHES "lighthouse" OR output MATCHES "component (io|draw)")
+  message(FATAL_ERROR "a missing component: ${output}")
+endif()
+message("${found}")

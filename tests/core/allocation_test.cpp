@@ -2,6 +2,7 @@
 #include <catch2/catch.hpp>
 
 #include "saunter/search/searcher.hpp"
+#include "saunter/threat/front.hpp"
 #include "saunter/threat/threat_field.hpp"
 #include "saunter/threat/wary.hpp"
 #include "support/failing_memory.hpp"
@@ -61,4 +62,26 @@ TEST_CASE("no allocation after the first query") {
     CHECK(before > 0);
     CHECK(found % 2 == 0);
   }
+}
+
+TEST_CASE("two cells of the least and the greatest cost: no search takes more memory than a small map needs") {
+  const std::vector<EntryCost> entries = {1, 65'535};
+  const CostGrid costs =
+      CostGrid::from_hundredths({Tiling::square(), {2, 1}}, {.steps = 8, .diagonal = 65'535}, entries);
+  const Levels levels(costs.size());
+  failing_memory::forget_largest();
+  Searcher searcher;
+  Field field;
+  const Source start{{0, 0}};
+  searcher.reach(costs, std::span(&start, 1), field);
+  CHECK(field.cost({1, 0}) == 65'535);
+  searcher.field_to(costs, std::span(&start, 1), field);
+  CHECK(field.cost({1, 0}) == 1);
+  for (const Algorithm by : {Algorithm::astar, Algorithm::dijkstra, Algorithm::greedy, Algorithm::bfs})
+    CHECK(searcher.route(costs, {0, 0}, {1, 0}, {.by = by}).cost() == 65'535);
+  CHECK(searcher.route(costs, {0, 0}, {1, 0}, {.turn_cost = 60'000_hundredths}).cost() == 65'535);
+  WarySearcher wary;
+  CHECK(wary.route(costs, levels, {0, 0}, {1, 0}).found());
+  CHECK(find_front(costs, levels, {0, 0}, {1, 0}).verdict.reason == Reason::found);
+  CHECK(failing_memory::largest() < 3'000'000);
 }

@@ -153,7 +153,7 @@ TEST_CASE("what was moved from is empty and can be used again") {
   CHECK(moved.at({1, 1}) == id);
 }
 
-TEST_CASE("a callback that throws ends its question; the object answers the next as a new one") {
+TEST_CASE("a callback that throws ends its question, and the object answers the next as a new one") {
   struct Interrupted {};
   Random random(11);
   int interrupted = 0;

@@ -11,6 +11,7 @@ constexpr std::size_t without_end = std::numeric_limits<std::size_t>::max();
 std::atomic<std::size_t> left{without_end};
 std::atomic<std::size_t> count{0};
 std::atomic<long> pieces{0};
+std::atomic<std::size_t> most{0};
 
 void* take(std::size_t size, std::size_t alignment) {
   if (left != without_end) {
@@ -18,6 +19,7 @@ void* take(std::size_t size, std::size_t alignment) {
     --left;
   }
   const std::size_t wanted = size > 0 ? size : 1;
+  if (wanted > most) most = wanted;
   void* const memory = alignment <= alignof(std::max_align_t)
                            ? std::malloc(wanted)
                            : std::aligned_alloc(alignment, (wanted + alignment - 1) / alignment * alignment);
@@ -38,6 +40,8 @@ void fail_after(std::size_t allocations) { left = allocations; }
 void never_fail() { left = without_end; }
 long held() { return pieces; }
 std::size_t taken() { return count; }
+std::size_t largest() { return most; }
+void forget_largest() { most = 0; }
 }  // namespace saunter::test::failing_memory
 
 void* operator new(std::size_t size) { return take(size, 0); }

@@ -12,5 +12,8 @@ void never_fail();
 /// Pieces of memory taken and not given back; allocations so far.
 long held();
 std::size_t taken();
+/// The largest piece since it was last forgotten, bytes.
+std::size_t largest();
+void forget_largest();
 
 }  // namespace saunter::test::failing_memory
