@@ -74,7 +74,8 @@ class Grid {
 
  private:
   [[noreturn]] static void stop() {
-    SAUNTER_EXPECT(!"a cell of the map");
+    [[maybe_unused]] constexpr bool cell_of_the_map = false;
+    SAUNTER_EXPECT(cell_of_the_map);
     std::abort();
   }
   [[nodiscard]] std::size_t place(Cell cell) const {

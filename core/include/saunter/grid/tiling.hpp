@@ -173,7 +173,8 @@ class Tiling {
  private:
   constexpr Tiling(Shape shape, bool flipped) : shape_(shape), flipped_(flipped) {}
   static Cell not_a_direction(Cell cell) {
-    SAUNTER_EXPECT(!"a direction of this tiling");
+    [[maybe_unused]] constexpr bool direction_of_this_tiling = false;
+    SAUNTER_EXPECT(direction_of_this_tiling);
     return cell;
   }
 
