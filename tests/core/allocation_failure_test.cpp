@@ -31,6 +31,21 @@ std::size_t run_out_everywhere(Work&& work, After&& after) {
   }
 }
 
+/// The print of one object.
+template <typename Object>
+std::uint64_t print_of(const Object& object) {
+  Print print;
+  print.add(object);
+  return print.value();
+}
+
+/// A change that happens wholly or not at all. @return how often memory ran out
+template <typename Object, typename Work>
+std::size_t run_out_in_change(const Object& object, Work&& work) {
+  const std::uint64_t before = print_of(object);
+  return run_out_everywhere(work, [&] { REQUIRE(print_of(object) == before); });
+}
+
 }  // namespace
 
 TEST_CASE("a desk that ran out of memory answers as a new one, whatever it is asked next") {
@@ -138,43 +153,19 @@ TEST_CASE("grids, regions, threat and things that ran out of memory are as befor
     }
     {  // threat: each change wholly or not at all
       ThreatField field = world.threat;
-      Print before;
-      before.add(field);
-      const auto as_before = [&] {
-        Print now;
-        now.add(field);
-        REQUIRE(now.value() == before.value());
-      };
       const Cell to = random.cell(world.size());
       const ThreatSource source = world.source(random);
-      failures += run_out_everywhere([&] { (void)field.move(1, world.sight, to); }, as_before);
-      before = Print();
-      before.add(field);
-      failures += run_out_everywhere([&] { (void)field.replace(2, world.sight, source); }, as_before);
-      before = Print();
-      before.add(field);
-      failures += run_out_everywhere([&] { (void)field.add(world.sight, source); }, as_before);
-      before = Print();
-      before.add(field);
-      failures += run_out_everywhere([&] { (void)field.remove(1); }, as_before);
+      failures += run_out_in_change(field, [&] { (void)field.move(1, world.sight, to); });
+      failures += run_out_in_change(field, [&] { (void)field.replace(2, world.sight, source); });
+      failures += run_out_in_change(field, [&] { (void)field.add(world.sight, source); });
+      failures += run_out_in_change(field, [&] { (void)field.remove(1); });
     }
     {  // things
       Occupancy things(world.ground.map.board(), 2);
       const std::vector<Offset> two = {{0, 0}, {0, 1}};
       const ThingId a = things.add(Footprint(two));
       const ThingId b = things.add(Footprint(), 1, false);
-      Print before;
-      before.add(things);
-      const auto as_before = [&] {
-        Print now;
-        now.add(things);
-        REQUIRE(now.value() == before.value());
-      };
-      const auto step = [&](auto&& work) {
-        before = Print();
-        before.add(things);
-        failures += run_out_everywhere(work, as_before);
-      };
+      const auto step = [&](auto&& work) { failures += run_out_in_change(things, work); };
       step([&] { (void)things.place(a, {{1, 1}}); });
       step([&] { (void)things.place(b, {{0, 0}}); });
       step([&] { (void)things.move(a, {{2, 0}}); });

@@ -351,17 +351,19 @@ BitGrid doubtful_spots(Placement& placement, const SpotRows& rows, const BitGrid
   std::vector<Cell> cells;
   std::size_t count = doubtful.count();
   for (int set = 0; set < most_sets && (set == 0 || count > few); ++set) {
+    if (set > 0) {
+      avoided.clear();
+      for_each_set(doubtful, [&](Cell at) {
+        cells_in_pose(tiling, footprint, {at, turn, mirrored}, cells);
+        for (const Cell cell : cells) avoided.set(cell);
+      });
+    }
     BitGrid clear = SpotRows::all_of(spots.size());
     for_each_set(placement.witnesses(avoided), [&](Cell cell) { clear.set(cell, false); });
     for_each_set(rows.where_all(clear), [&](Cell at) { doubtful.set(at, false); });
     const std::size_t before = count;
     count = doubtful.count();
     if (set > 0 && before - count < before / 8) break;
-    avoided.clear();
-    for_each_set(doubtful, [&](Cell at) {
-      cells_in_pose(tiling, footprint, {at, turn, mirrored}, cells);
-      for (const Cell cell : cells) avoided.set(cell);
-    });
   }
   return doubtful;
 }
@@ -373,17 +375,15 @@ BitGrid Fitter::spots(const FitTerms& terms, const Footprint& footprint, int tur
   if (terms.map == nullptr) return {};
   const Map& map = *terms.map;
   SpotRows rows(map.tiling(), map.size(), footprint, turn, mirrored);
-  BitGrid spots = rows.where_all(free_cells(terms));
-  if (map.has_barriers()) rows.keep_unbarred(map, spots);
   Placement placement(*this, terms);
+  BitGrid free = free_cells(terms);
+  if (placement.keeps()) {  // what would cover one of them does not fit
+    for (const Cell cell : terms.keep_open) free.set(cell, false);
+  }
+  BitGrid spots = rows.where_all(free);
+  if (map.has_barriers()) rows.keep_unbarred(map, spots);
   const bool each = terms.flatness || !terms.rules.empty();
   if (!each && !placement.keeps()) return spots;
-  if (placement.keeps()) {  // what would cover one of them does not fit
-    BitGrid clear = SpotRows::all_of(map.size());
-    for (const Cell cell : terms.keep_open) clear.set(cell, false);
-    const BitGrid uncovering = rows.where_all(clear);
-    for_each_set(BitGrid(spots), [&](Cell at) { spots.set(at, uncovering.test(at)); });
-  }
   const BitGrid doubtful =
       placement.keeps() ? doubtful_spots(placement, rows, spots, footprint, turn, mirrored) : BitGrid{};
   std::vector<FitProblem> found;

@@ -81,16 +81,13 @@ void BroadSearch::begin(const CostGrid& costs, const Query& query, const RouteOp
   headings_ = options_.turn_cost > 0 ? static_cast<unsigned>(costs.tiling().direction_count()) + 1 : 1;
   const std::size_t states = costs.size().cell_count() * headings_;
   if (nodes_.size() < states) nodes_.resize(states);
-  forget_marks();
+  forget_search();
   if (accepted_cells_.size() != costs.size()) accepted_cells_ = BitGrid(costs.size());
 
   const Verdict starts = take_starts(query.starts);
   const Verdict goals = take_goals();
   take_aims();
   verdict_ = starts.reason != Reason::found ? starts : goals;
-  touched_ = {};
-  found_goal_ = no_goal;
-  cut_ = false;
   // Without a goal that can be used there may still be a nearest cell to one that is blocked.
   const bool to_nearest = options_.or_nearest && goals.reason == Reason::goal_blocked;
   if (starts.reason != Reason::found || (goals.reason != Reason::found && !to_nearest)) return;
@@ -104,7 +101,11 @@ void BroadSearch::begin(const CostGrid& costs, const Query& query, const RouteOp
   set_out(hopeless && options_.by != Algorithm::bfs ? Algorithm::dijkstra : options_.by);
 }
 
-void BroadSearch::forget_marks() {
+/// Nothing has been reached, found or cut off.
+void BroadSearch::forget_search() {
+  touched_ = {};
+  cut_ = false;
+  found_goal_ = no_goal;
   if (++query_ != 0) return;
   std::fill(nodes_.begin(), nodes_.end(), Node{});  // wrapped: old marks would look new
   query_ = 1;
@@ -112,10 +113,7 @@ void BroadSearch::forget_marks() {
 
 void BroadSearch::set_out(Algorithm by) {
   by_ = by;
-  forget_marks();
-  touched_ = {};
-  cut_ = false;
-  found_goal_ = no_goal;
+  forget_search();
   // An estimate changes by no more than the step costs; half a turn is the most.
   const std::uint64_t rise =
       2 * std::uint64_t{step_cost(costs_->longest_step(), ground_.dearest())} + std::uint64_t{options_.turn_cost} * 4;

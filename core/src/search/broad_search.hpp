@@ -71,7 +71,7 @@ class BroadSearch {
   [[nodiscard]] Verdict take_goals();
   [[nodiscard]] const Labels* apart_by_labels() const;
   /// Sets out from the starts, by a search that may be another than the one asked for.
-  void forget_marks();
+  void forget_search();
   void set_out(Algorithm by);
   bool accept(Cell cell, std::size_t goal);
   void clear_accepted();
