@@ -40,7 +40,11 @@ io::Scenario load(const Common& common) {
   const std::vector<io::Error> errors = io::scenario_errors(text.value(), name, folder);
   Refused refused{errors.empty() ? scenario.error().message() : errors.front().message()};
   for (std::size_t i = 1; i < errors.size() && i < most_told; ++i) refused.more.push_back(errors[i].message());
-  if (errors.size() > most_told) refused.more.push_back("and " + std::to_string(errors.size() - most_told) + " more");
+  if (errors.size() > most_told) {
+    const bool more_unread = errors.size() >= io::most_errors;
+    refused.more.push_back((more_unread ? "and at least " : "and ") + std::to_string(errors.size() - most_told) +
+                           " more");
+  }
   throw refused;
 }
 

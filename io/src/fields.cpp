@@ -161,8 +161,10 @@ std::vector<NamedTable> named_tables(const Source& source, const toml::node& nod
   if (table == nullptr) source.fail(node, std::string(what) + " = " + describe(node), expected);
   std::vector<NamedTable> entries;
   for (auto&& [key, value] : *table) {
-    if (!value.is_table()) source.fail(value, std::string(key.str()) + " = " + describe(value), expected);
-    entries.push_back({std::string(key.str()), value.as_table(), key.source().begin});
+    source.attempt([&, &key = key, &value = value] {
+      if (!value.is_table()) source.fail(value, std::string(key.str()) + " = " + describe(value), expected);
+      entries.push_back({std::string(key.str()), value.as_table(), key.source().begin});
+    });
   }
   std::sort(entries.begin(), entries.end(), [](const NamedTable& a, const NamedTable& b) { return a.at < b.at; });
   return entries;
@@ -174,8 +176,10 @@ std::vector<const toml::table*> listed_tables(const Source& source, const toml::
   const std::string expected = "tables such as [[" + std::string(what) + "]]";
   if (!node->is_array()) source.fail(*node, std::string(what) + " = " + describe(*node), expected);
   for (const toml::node& entry : *node->as_array()) {
-    if (!entry.is_table()) source.fail(entry, describe(entry), expected);
-    tables.push_back(entry.as_table());
+    source.attempt([&] {
+      if (!entry.is_table()) source.fail(entry, describe(entry), expected);
+      tables.push_back(entry.as_table());
+    });
   }
   return tables;
 }

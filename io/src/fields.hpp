@@ -14,6 +14,7 @@
 #include "saunter/ground/cost.hpp"
 #include "saunter/grid/cell.hpp"
 #include "saunter/io/result.hpp"
+#include "saunter/io/scenario.hpp"
 
 namespace saunter::io {
 
@@ -47,6 +48,7 @@ struct Source {
       read();
       return true;
     } catch (const ReadFailure& failure) {
+      if (all->size() >= most_errors) throw;  // a file that is wrong all over is not read to its end
       all->push_back(failure.error);
       return false;
     }

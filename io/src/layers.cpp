@@ -4,6 +4,7 @@
 #include <filesystem>
 #include <unordered_map>
 
+#include "lines.hpp"
 #include "saunter/io/files.hpp"
 #include "saunter/io/png.hpp"
 #include "saunter/io/text.hpp"
@@ -32,30 +33,26 @@ std::string_view trimmed(std::string_view text) {
 /// Reads a CSV layer cell by cell: parse(text, line, column) gives the value. Lines and columns count from 1, columns
 /// in fields.
 template <typename T, typename Parse>
-Grid<T> read_csv(const std::string& path, Parse&& parse) {
+Grid<T> read_csv(const Source& source, const std::string& path, Parse&& parse) {
   const std::string bytes = layer_bytes(path);
-  std::string_view left = bytes;
-  if (left.starts_with("\xEF\xBB\xBF")) left.remove_prefix(3);
-  if (left.ends_with('\n')) left.remove_suffix(1);
+  std::string_view left = without_mark(bytes);
   std::vector<T> values;
   std::size_t width = 0;
   int line = 0;
   const auto fail = [&](int column, std::string found, std::string expected) {
     throw ReadFailure{{path, line, column, std::move(found), std::move(expected)}};
   };
-  for (bool more = true; more;) {
+  std::string_view row;
+  while (take_line(left, row) || line == 0) {  // no line at all is told as an empty one
     ++line;
-    const std::size_t end = left.find('\n');
-    more = end != std::string_view::npos;
-    std::string_view row = left.substr(0, end);
-    left.remove_prefix(more ? end + 1 : left.size());
-    if (row.ends_with('\r')) row.remove_suffix(1);
     if (trimmed(row).empty()) fail(0, "an empty line", "one value for each cell");
     std::size_t cells = 0;
     for (bool more_cells = true; more_cells; ++cells) {
       const std::size_t comma = row.find(',');
       more_cells = comma != std::string_view::npos;
-      values.push_back(parse(trimmed(row.substr(0, comma)), line, static_cast<int>(cells) + 1));
+      const std::string_view text = trimmed(row.substr(0, comma));
+      values.emplace_back();
+      source.attempt([&] { values.back() = parse(text, line, static_cast<int>(cells) + 1); });
       row.remove_prefix(more_cells ? comma + 1 : row.size());
     }
     if (line == 1) width = cells;
@@ -89,7 +86,7 @@ Grid<TerrainId> read_terrain_csv(const std::string& folder, const Fields& map, c
   const std::string path = beside(folder, map.text("terrain_csv"));
   std::unordered_map<std::string_view, TerrainId> by_name;
   for (std::size_t id = 0; id < kinds.size(); ++id) by_name[kinds[id].name] = static_cast<TerrainId>(id);
-  return read_csv<TerrainId>(path, [&](std::string_view text, int line, int column) {
+  return read_csv<TerrainId>(map.source(), path, [&](std::string_view text, int line, int column) {
     const auto found = by_name.find(text);
     if (found == by_name.end()) {
       throw ReadFailure{{path, line, column, "terrain " + shown(text), "the name of a [terrain.name]"}};
@@ -98,7 +95,8 @@ Grid<TerrainId> read_terrain_csv(const std::string& folder, const Fields& map, c
   });
 }
 
-Grid<TerrainId> read_terrain_png(const std::string& folder, const Fields& map, const std::vector<Terrain>& kinds) {
+Grid<TerrainId> read_terrain_png(const std::string& folder, const Fields& map, const std::vector<Terrain>& kinds,
+                                 bool colors_known) {
   const std::string path = beside(folder, map.text("terrain_png"));
   const auto key = [](Rgb c) { return (unsigned{c.red} << 16U) | (unsigned{c.green} << 8U) | c.blue; };
   std::unordered_map<unsigned, TerrainId> by_color;
@@ -112,12 +110,14 @@ Grid<TerrainId> read_terrain_png(const std::string& folder, const Fields& map, c
   for (const Rgb pixel : pixels.values()) {
     if (pixel != last) {
       const auto found = by_color.find(key(pixel));
-      if (found == by_color.end()) {
-        fail_at_pixel(path, pixels.size().cell(CellIndex{static_cast<std::uint32_t>(i)}), "colour " + hex_color(pixel),
-                      "the colour of a [terrain.name], exactly");
+      if (found == by_color.end() && colors_known) {
+        map.source().attempt([&] {
+          fail_at_pixel(path, pixels.size().cell(CellIndex{static_cast<std::uint32_t>(i)}),
+                        "colour " + hex_color(pixel), "the colour of a [terrain.name], exactly");
+        });
       }
       last = pixel;
-      last_id = found->second;
+      last_id = found == by_color.end() ? TerrainId{0} : found->second;
     }
     terrain.values()[i++] = last_id;
   }
@@ -130,14 +130,15 @@ void read_heights(const std::string& folder, const Fields& fields, Map& map) {
   if (fields.has("height_base") && !fields.has("height_png")) fields.fail("height_base", "height_png beside it");
   if (fields.has("height_csv")) {
     const std::string path = beside(folder, fields.text("height_csv"));
-    Grid<std::int16_t> heights = read_csv<std::int16_t>(path, [&](std::string_view text, int line, int column) {
-      std::int16_t height = 0;
-      const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), height);
-      if (error != std::errc{} || end != text.data() + text.size()) {
-        throw ReadFailure{{path, line, column, "height " + shown(text), "a whole number from -32768 to 32767"}};
-      }
-      return height;
-    });
+    Grid<std::int16_t> heights =
+        read_csv<std::int16_t>(fields.source(), path, [&](std::string_view text, int line, int column) {
+          std::int16_t height = 0;
+          const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), height);
+          if (error != std::errc{} || end != text.data() + text.size()) {
+            throw ReadFailure{{path, line, column, "height " + shown(text), "a whole number from -32768 to 32767"}};
+          }
+          return height;
+        });
     expect_size(path, heights.size(), map.size());
     map.set_all_heights(std::move(heights));
   }

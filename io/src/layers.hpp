@@ -9,7 +9,9 @@ namespace saunter::io {
 
 /// Each reads the file that the [map] table names and throws ReadFailure; size errors come before memory is taken.
 Grid<TerrainId> read_terrain_csv(const std::string& folder, const Fields& map, const std::vector<Terrain>& kinds);
-Grid<TerrainId> read_terrain_png(const std::string& folder, const Fields& map, const std::vector<Terrain>& kinds);
+/// @param colors_known  else a colour that no kind has is not told
+Grid<TerrainId> read_terrain_png(const std::string& folder, const Fields& map, const std::vector<Terrain>& kinds,
+                                 bool colors_known);
 /// height_csv or height_png (+ height_base), if there.
 void read_heights(const std::string& folder, const Fields& fields, Map& map);
 /// barriers_png, if there.

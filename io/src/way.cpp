@@ -4,6 +4,7 @@
 #include <charconv>
 #include <nlohmann/json.hpp>
 
+#include "lines.hpp"
 #include "saunter/io/files.hpp"
 #include "saunter/io/text.hpp"
 
@@ -74,12 +75,9 @@ Result<std::vector<Cell>> from_json(std::string_view text, const std::string& na
 Result<std::vector<Cell>> from_csv(std::string_view text, const std::string& name) {
   std::vector<Cell> cells;
   int number = 0;
-  while (!text.empty()) {
+  std::string_view line;
+  while (take_line(text, line)) {
     ++number;
-    const std::size_t end = std::min(text.find('\n'), text.size());
-    std::string_view line = text.substr(0, end);
-    text.remove_prefix(std::min(end + 1, text.size()));
-    if (line.ends_with('\r')) line.remove_suffix(1);
     if (line.empty()) continue;
     Cell cell;
     if (!parse_cell(line, cell)) {
@@ -101,7 +99,7 @@ bool parse_cell(std::string_view text, Cell& cell) {
 }
 
 Result<std::vector<Cell>> parse_way(std::string_view text, const std::string& name) {
-  if (text.starts_with("\xEF\xBB\xBF")) text.remove_prefix(3);
+  text = without_mark(text);
   const std::size_t first = text.find_first_not_of(" \t\r\n");
   const bool json = first != std::string_view::npos && (text[first] == '[' || text[first] == '{');
   Result<std::vector<Cell>> cells = json ? from_json(text, name) : from_csv(text, name);

@@ -13,6 +13,7 @@
 #include <filesystem>
 #include <fstream>
 #include <nlohmann/json.hpp>
+#include <sstream>
 #include <thread>
 
 #include "run_program.hpp"
@@ -389,6 +390,99 @@ TEST_CASE("all errors of a file at once, each on its line") {
   for (const std::string part : {"glyph", "steps", "size", "hut", "-1,0"})
     CHECK(all.err.find(part) != std::string::npos);
   CHECK(all.err.substr(0, one.err.size()) == one.err);
+}
+
+TEST_CASE("all errors of one table, each field on its own, in the order of the file") {
+  const TemporaryFolder folder;
+  const std::string text = R"(saunter = 1
+[map]
+tiling = "square"
+rows = """
+..#.
+..??
+"""
+[terrain.sand]
+glyph = "."
+color = "sandy"
+cost = -1
+opaque = 3
+[terrain.rock]
+glyph = "#"
+breach = "no"
+[mover.crab]
+steps = 5
+costs = { mud = 1, sand = 0 }
+[[barrier]]
+between = [[0, 0], [2, 0]]
+one_way = 1
+[[unit]]
+name = ""
+at = [9, "x"]
+footprint = ["x?", "xx", "?"]
+turn = 4
+blocks = "yes"
+[[unit]]
+name = "hut"
+at = [3, 1]
+footprint = ["xx"]
+[[threat]]
+name = "gull"
+at = [7, 0]
+range = -1
+levels = [[0.5, -1], [2, 3]]
+arc = 30
+[[patrol]]
+name = "beat"
+mover = "eel"
+cells = [[0, 0], [1], "x"]
+loop = 7
+[rules]
+hut = ["nonsense", "against-wall:2", "at:9,9"]
+den = 3
+)";
+  write(folder.path("s.toml"), text);
+  const Ran all = run_line("survey " + folder.path("s.toml") + " --all-errors");
+  INFO(all.err);
+  CHECK(all.exit_code == 2);
+  // The lines of the file that hold something wrong, once for each thing.
+  const std::vector<int> wrong = {6,  6,  10, 11, 12, 15, 17, 18, 18, 20, 21, 23, 24, 25, 25,
+                                  26, 27, 30, 34, 35, 36, 36, 37, 40, 41, 41, 42, 44, 44, 45};
+  std::vector<int> told;
+  std::istringstream lines(all.err);
+  const std::string before = folder.path("s.toml") + ":";
+  for (std::string line; std::getline(lines, line);) {
+    const std::size_t at = line.find(before);
+    REQUIRE(at != std::string::npos);
+    told.push_back(std::stoi(line.substr(at + before.size())));
+  }
+  CHECK(told == wrong);
+}
+
+TEST_CASE("all errors of layers, and places on a map that can't be read") {
+  const TemporaryFolder folder;
+  const std::string rest =
+      "[terrain.sand]\nglyph = \".\"\n[mover.crab]\n[[unit]]\nname = \"hut\"\nat = [900, 0]\nturn = 9\n";
+  write(folder.path("ground.csv"), "sand,mud\nsand,sand\nkelp,sand\n");
+  write(folder.path("s.toml"), "saunter = 1\n[map]\ntiling = \"square\"\nterrain_csv = \"ground.csv\"\n" + rest);
+  const Ran layer = run_line("survey " + folder.path("s.toml") + " --all-errors");
+  INFO(layer.err);
+  CHECK(layer.exit_code == 2);
+  CHECK(std::count(layer.err.begin(), layer.err.end(), '\n') == 3);  // of the unit only its turn: where it stands waits
+  CHECK(layer.err.find("ground.csv:1:2: found terrain \"mud\"") != std::string::npos);
+  CHECK(layer.err.find("ground.csv:3:1: found terrain \"kelp\"") != std::string::npos);
+  write(folder.path("t.toml"), "saunter = 1\n[map]\ntiling = \"square\"\nterrain_csv = \"none.csv\"\n" + rest);
+  const Ran none = run_line("survey " + folder.path("t.toml") + " --all-errors");
+  INFO(none.err);
+  CHECK(std::count(none.err.begin(), none.err.end(), '\n') == 2);
+  CHECK(none.err.find("turn = 9") != std::string::npos);
+  CHECK(none.err.find("off the map") == std::string::npos);
+  // Wrong all over: a hundred are told, then how many more.
+  std::string wrong_all_over;
+  for (int row = 0; row < 300; ++row) wrong_all_over += "mud,mud,mud,mud,mud,mud,mud,mud,mud,mud\n";
+  write(folder.path("ground.csv"), wrong_all_over);
+  const Ran many = run_line("survey " + folder.path("s.toml") + " --all-errors");
+  CHECK(std::count(many.err.begin(), many.err.end(), '\n') == 101);
+  CHECK(many.err.find("and 2901 more") != std::string::npos);
 }
 
 TEST_CASE("spots, patrols, tables of others and colours left out") {

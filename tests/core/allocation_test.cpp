@@ -57,10 +57,10 @@ TEST_CASE("no allocation after the first query") {
     };
     ask_all();
     const std::size_t before = failing_memory::taken();
-    ask_all();
+    for (int round = 1; round < 4; ++round) ask_all();  // lists that are swapped have changed hands by then
     CHECK(failing_memory::taken() == before);
     CHECK(before > 0);
-    CHECK(found % 2 == 0);
+    CHECK(found % 4 == 0);
   }
 }
 

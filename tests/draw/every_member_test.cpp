@@ -3,8 +3,12 @@
 #include <catch2/catch.hpp>
 
 #include <array>
+#include <cstdlib>
+#include <fstream>
 #include <functional>
 #include <map>
+#include <set>
+#include <sstream>
 
 #include "saunter/draw/picture.hpp"
 #include "saunter/io/png.hpp"
@@ -114,7 +118,53 @@ draw::Picture bare(const Stage& stage) {
   return picture;
 }
 
+/// What a member adds to the bare picture, as a golden file can hold it: how many lines of SVG, and what they say (a
+/// fingerprint by FNV-1a).
+std::string added_lines(const std::string& with, const std::string& without) {
+  std::multiset<std::string> known;
+  std::istringstream before(without);
+  for (std::string line; std::getline(before, line);) known.insert(line);
+  std::size_t added = 0;
+  std::uint64_t print = 14'695'981'039'346'656'037ULL;
+  std::istringstream after(with);
+  for (std::string line; std::getline(after, line);) {
+    if (const auto same = known.find(line); same != known.end()) {
+      known.erase(same);
+    } else {
+      ++added;
+      for (const char c : line + "\n") print = (print ^ static_cast<unsigned char>(c)) * 1'099'511'628'211ULL;
+    }
+  }
+  std::ostringstream told;
+  told << added << " lines, " << std::hex << print << "\n";
+  return told.str();
+}
+
 }  // namespace
+
+TEST_CASE("every member of a picture is drawn as it was when somebody looked at it") {
+  // SAUNTER_NEW_GOLDENS=1 writes the file anew: look at the pictures before you commit it.
+  const std::string file = SAUNTER_SOURCE_DIR "/tests/draw/golden/members.txt";
+  std::string drawn;
+  for (const Tiling tiling :
+       {Tiling::square(), Tiling::hex(HexTop::flat, Shift::odd), Tiling::triangle(FirstTriangle::up)}) {
+    const Stage stage(tiling);
+    const std::string without = draw::to_svg(bare(stage));
+    const char* const shape = tiling.is_hex() ? "hex" : tiling.shape() == Shape::square ? "square" : "triangle";
+    for (const Member& member : members()) {
+      draw::Picture with = bare(stage);
+      member.set(with, stage);
+      drawn += std::string(shape) + ", " + member.name + ": " + added_lines(draw::to_svg(with), without);
+    }
+  }
+  if (std::getenv("SAUNTER_NEW_GOLDENS") != nullptr) std::ofstream(file, std::ios::binary) << drawn;
+  std::ifstream in(file, std::ios::binary);
+  const std::string golden{std::istreambuf_iterator<char>(in), {}};
+  const auto differs = std::mismatch(drawn.begin(), drawn.end(), golden.begin(), golden.end()).first;
+  const auto at = static_cast<std::size_t>(differs - drawn.begin());
+  INFO("drawn otherwise near: " << drawn.substr(at - std::min<std::size_t>(at, 300), 600));
+  CHECK(drawn == golden);
+}
 
 TEST_CASE("every member of a picture is drawn where it belongs, and nowhere else") {
   for (const Tiling tiling :

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <bit>
 
+#include "../grid/even_out.hpp"
 #include "field_search.hpp"
 #include "saunter/grid/area.hpp"
 
@@ -280,6 +281,7 @@ void FieldSearch::settle_by_levels() {
     std::swap(levels.last, levels.level);
     std::swap(levels.level, levels.beyond);
   }
+  even_out(levels.last, levels.level, levels.beyond);
 }
 
 /// Whether a step leads from a reached cell to one that is not (asked only after a sum was too large for one way).

@@ -2,6 +2,7 @@
 
 #include <bit>
 
+#include "../grid/even_out.hpp"
 #include "guide.hpp"
 
 namespace saunter {
@@ -106,7 +107,10 @@ Ending StepSearch::by_steps(const Question& question) {
 }
 
 Ending StepSearch::expand_by_levels(const Question& question, std::uint64_t most_steps) {
-  return four_steps(question.costs) ? expand_levels_of_four(question, most_steps) : expand_levels(question, most_steps);
+  const Ending ending =
+      four_steps(question.costs) ? expand_levels_of_four(question, most_steps) : expand_levels(question, most_steps);
+  even_out(lines_[0], lines_[1]);
+  return ending;
 }
 
 Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_steps) {
@@ -201,16 +205,24 @@ Ending StepSearch::expand_levels_of_four(const Question& question, std::uint64_t
 
 Ending StepSearch::by_cost(const Question& question) {
   SAUNTER_EXPECT(one_step_cost(question.costs));
-  const Tiling tiling = question.costs.tiling();
   const std::uint64_t each = std::max<Cost>(1, question.costs.cheapest());
   if (!question.guided) {
-    const std::uint64_t most_steps = question.bound / each;
-    Ending ending =
-        four_steps(question.costs) ? expand_levels_of_four(question, most_steps) : expand_levels(question, most_steps);
+    Ending ending = expand_by_levels(question, question.bound / each);
     ending.cost *= each;
     return ending;
   }
+  const Ending ending = expand_by_totals(question);
+  if (four_steps(question.costs)) {
+    even_out(lines_[0], lines_[1]);
+  } else {
+    even_out(lines_[0], lines_[1], lines_[2], lines_[3]);
+  }
+  return ending;
+}
+
+Ending StepSearch::expand_by_totals(const Question& question) {
   if (four_steps(question.costs)) return expand_totals_of_four(question);
+  const Tiling tiling = question.costs.tiling();
   const Estimate edges(tiling, {.steps = tiling.edge_count()}, 1, question.to);  // counts steps, not cost
   if (tiling.shape() == Shape::triangle) return expand_totals(question, TriangleGuide(edges, true));
   return expand_totals(question, HexGuide(tiling, edges, question.to, true));

@@ -57,6 +57,7 @@ class StepSearch {
   Ending expand_by_levels(const Question& question, std::uint64_t most_steps);
   Ending expand_levels(const Question& question, std::uint64_t most_steps);
   Ending expand_levels_of_four(const Question& question, std::uint64_t most_steps);
+  Ending expand_by_totals(const Question& question);
   template <typename Guide>
   Ending expand_totals(const Question& question, const Guide& guide);
   Ending expand_totals_of_four(const Question& question);

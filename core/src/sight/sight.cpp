@@ -5,6 +5,7 @@
 #include <limits>
 #include <numeric>
 
+#include "../grid/even_out.hpp"
 #include "saunter/grid/whole_plane.hpp"
 
 namespace saunter {
@@ -489,6 +490,7 @@ void Lookout::visible(const SightGrid& grid, Cell from, std::optional<Hundredths
   out.clear();
   if (!grid.size().contains(from)) return;
   Sweep(*this, grid, from, range, out).run();
+  even_out(gaps_, next_gaps_);
 }
 
 }  // namespace saunter

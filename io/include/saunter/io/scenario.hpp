@@ -87,8 +87,12 @@ struct Scenario {
 [[nodiscard]] Result<Scenario> parse_scenario(std::string_view text, const std::string& name,
                                               const std::string& folder = {});
 
-/// Everything that is wrong with a scenario, in the order of the file; of broken TOML the first place only. Empty when
-/// it can be read. What stands on a map that can't be read is not judged.
+/// No more than about so many errors of one file are gathered.
+inline constexpr std::size_t most_errors = 10'000;
+/// Everything that is wrong with a scenario, each field on its own: in the order of the file, then what is wrong in
+/// the files it names. Of broken TOML the first place only. Empty when it can be read. What depends on a thing that
+/// can't be read is not judged: places on a map whose size is not known, glyphs drawn where a kind's glyph is wrong,
+/// anything that stands on a map of unknown tiling.
 [[nodiscard]] std::vector<Error> scenario_errors(const std::string& file);
 /// The same from text; see parse_scenario.
 [[nodiscard]] std::vector<Error> scenario_errors(std::string_view text, const std::string& name,
