@@ -5,6 +5,7 @@
 
 #include <cstdio>
 #include <cstdlib>
+#include <functional>
 #include <queue>
 #include <thread>
 
@@ -327,6 +328,35 @@ void batch(benchmark::State& state, std::size_t lanes) {
   per_item(state, 400);
 }
 
+/// What an option costs a query that needs it little: a cell kept out of beside the start, a nearest cell that is not
+/// wanted in the end, arriving beside the goal, a second goal far away. By the place expanded, since options expand
+/// others.
+enum class Asked : std::uint8_t { nothing, changes, or_nearest, beside, two_goals };
+void option(benchmark::State& state, const CostGrid& costs, Asked asked) {
+  const auto list = questions(costs, query_count);
+  Searcher searcher;
+  const auto ask = [&](std::size_t i) -> const Route& {
+    const Question& q = list[i];
+    const EntryChange avoided[] = {{q.from + Offset{3, 0}, blocked}};
+    const Source start{q.from};
+    const Cell goals[] = {q.to, list[(i + 1) % list.size()].to};
+    Query query{.starts = std::span(&start, 1),
+                .goals = std::span(goals, asked == Asked::two_goals ? std::size_t{2} : std::size_t{1})};
+    query.beside = asked == Asked::beside;
+    RouteOptions options{.by = Algorithm::astar, .or_nearest = asked == Asked::or_nearest};
+    if (asked == Asked::changes) options.changes = avoided;
+    if (asked == Asked::nothing) return searcher.route(costs, q.from, q.to, options);
+    return searcher.route(costs, query, options);
+  };
+  std::uint64_t expanded = 0;
+  for (std::size_t i = 0; i < list.size(); ++i) expanded += ask(i).expanded();
+  for (auto _ : state) {
+    for (std::size_t i = 0; i < list.size(); ++i) benchmark::DoNotOptimize(ask(i).cost());
+  }
+  state.counters["expanded"] = static_cast<double>(expanded) / query_count;
+  per_item(state, static_cast<double>(expanded));
+}
+
 using benchmark::kMillisecond;
 using benchmark::RegisterBenchmark;
 
@@ -360,6 +390,20 @@ void register_all() {
   add("field_steps_1024_naive", field_steps_naive);
   add("batch_two_threads", [](benchmark::State& s) { batch(s, 2); });
   add("batch_two_threads_naive", [](benchmark::State& s) { batch(s, 1); });
+  const std::vector<std::pair<std::string, Asked>> options = {{"nothing", Asked::nothing},
+                                                              {"changes", Asked::changes},
+                                                              {"or_nearest", Asked::or_nearest},
+                                                              {"beside", Asked::beside},
+                                                              {"two_goals", Asked::two_goals}};
+  const std::vector<std::pair<std::string, std::function<CostGrid()>>> boards = {
+      {"noise", [] { return noise_of(1024); }},
+      {"hexes", [] { return noise(all_tilings()[1], 1024, 20, false); }},
+      {"weighted_hexes", [] { return noise(all_tilings()[1], 1024, 20, true); }},
+      {"corridors", [] { return maze(1024); }}};
+  for (const auto& [board, make] : boards) {
+    for (const auto& [name, asked] : options)
+      add("option_" + name + "_" + board, [make, asked](benchmark::State& s) { option(s, make(), asked); });
+  }
   for (const int side : {256, 512, 1024, 4096}) {  // how it grows
     const std::string name = "astar_noise_" + std::to_string(side);
     add(name, [=](benchmark::State& s) { routes(s, noise_of(side), Algorithm::astar); });

@@ -4,9 +4,10 @@
 #include <bit>
 #include <functional>
 
-#include "two_way.hpp"
+#include "../search/kernel/legal_steps.hpp"
 
 namespace saunter {
+using namespace detail;
 namespace {
 
 constexpr std::uint8_t no_direction = 255;

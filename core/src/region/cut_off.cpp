@@ -1,30 +1,28 @@
 #include "saunter/region/cut_off.hpp"
 
-#include <bit>
-
-#include "two_way.hpp"
+#include "../search/kernel/flood.hpp"
+#include "../search/kernel/legal_steps.hpp"
 
 namespace saunter {
+using namespace detail;
 namespace {
 
 /// All cells that steps lead to from a start, or that lead to it.
 template <bool backwards>
-BitGrid flood(const CostGrid& costs, Cell start) {
+BitGrid all_about(const CostGrid& costs, Cell start) {
   BitGrid seen(costs.size());
-  std::vector<Cell> line;
-  const auto take = [&](Cell cell) {
-    if (seen.test(cell)) return;
+  if (!costs.open(start)) return seen;
+  std::vector<Cell> line = {start};
+  seen.set(start);
+  const auto mark = [&](Cell cell) {
+    if (seen.test(cell)) return false;
     seen.set(cell);
-    line.push_back(cell);
+    return true;
   };
-  if (costs.open(start)) take(start);
-  while (!line.empty()) {
-    const Cell cell = line.back();
-    line.pop_back();
-    unsigned left = costs.moves(cell);
-    if constexpr (backwards) left = moves_into(costs, cell);
-    for (; left != 0; left &= left - 1) take(costs.tiling().neighbour(cell, Direction(std::countr_zero(left))));
-  }
+  flood(line, mark, [&](Cell cell, const auto& take) {
+    for_each_next(costs.tiling(), backwards ? moves_into(costs, cell) : unsigned{costs.moves(cell)}, cell, take);
+    return true;
+  });
   return seen;
 }
 
@@ -32,9 +30,9 @@ BitGrid flood(const CostGrid& costs, Cell start) {
 
 CutOff cut_off_from(const CostGrid& costs, Cell start) {
   CutOff result;
-  result.reached = flood<false>(costs, start);
+  result.reached = all_about<false>(costs, start);
   // Without stored steps every step can be taken both ways.
-  result.returns = costs.has_sides() ? flood<true>(costs, start) : result.reached;
+  result.returns = costs.has_sides() ? all_about<true>(costs, start) : result.reached;
   const Size size = costs.size();
   for (std::int32_t row = 0; row < size.rows; ++row) {
     for (std::int32_t col = 0; col < size.cols; ++col) {

@@ -2,9 +2,10 @@
 
 #include <bit>
 
-#include "two_way.hpp"
+#include "../search/kernel/legal_steps.hpp"
 
 namespace saunter {
+using namespace detail;
 namespace {
 
 /// The reached cell of a region (0: of any) that costs the most, first in reading order.

@@ -3,12 +3,15 @@
 #include <algorithm>
 #include <cstdlib>
 #include <map>
-#include <queue>
 #include <tuple>
 
-#include "two_way.hpp"
+#include "../search/kernel/best_first.hpp"
+#include "../search/kernel/legal_steps.hpp"
+#include "../search/kernel/queue.hpp"
+#include "../search/kernel/union_find.hpp"
 
 namespace saunter {
+using namespace detail;
 namespace {
 
 constexpr std::uint64_t not_reached = ~std::uint64_t{0};
@@ -28,20 +31,22 @@ class Growth {
 
   void run(std::uint32_t least_cells) {
     using Entry = std::tuple<std::uint64_t, std::uint32_t, Cell>;  // cost, region, cell: ties by number, then place
-    std::priority_queue<Entry, std::vector<Entry>, std::greater<>> line;
+    BinaryHeap<Entry> queue;
     for_each_cell([&](Cell cell) {
       const std::uint32_t region = regions_.at(cell);
       if (region == 0 || regions_.list()[region - 1].cells < least_cells) return;
       cost_[cell] = 0;
       region_[cell] = region;
       before_[cell] = cell;
-      line.push({0, region, cell});
+      queue.enqueue({0, region, cell});
     });
-    while (!line.empty()) {
-      const auto [cost, region, cell] = line.top();
-      line.pop();
-      if (cost != cost_[cell] || region != region_[cell]) continue;
-      for_each_step(cell, [&](Cell next) {
+    const auto look = [&](const Entry& entry) {
+      const auto& [cost, region, cell] = entry;
+      return cost == cost_[cell] && region == region_[cell] ? Take::expand : Take::skip;
+    };
+    best_first(queue, look, [&](const Entry& entry) {
+      const auto [cost, region, cell] = entry;
+      for_each_step(cell, [&, cost = cost, region = region, cell = cell](Cell next) {
         const Cost opening = breach_.at(next);
         if (opening == BreachCosts::never_opened) return;
         const std::uint64_t sum = cost + opening;
@@ -49,9 +54,9 @@ class Growth {
         cost_[next] = sum;
         region_[next] = region;
         before_[next] = cell;
-        line.push({sum, region, next});
+        queue.enqueue({sum, region, next});
       });
-    }
+    });
   }
 
   /// Calls visit(a, b, cost) for each step between cells that belong to different regions.
@@ -117,11 +122,6 @@ class Growth {
   Grid<Cell> before_;
 };
 
-std::uint32_t find_root(std::vector<std::uint32_t>& roots, std::uint32_t id) {
-  while (roots[id] != id) id = roots[id] = roots[roots[id]];
-  return id;
-}
-
 }  // namespace
 
 BreachCosts::BreachCosts(const Map& map, const CostGrid& costs, const BitGrid* occupied) : costs_(map.size(), 0) {
@@ -165,24 +165,20 @@ JoinPlan plan_joins(const Map& map, const Mover& mover, const CostGrid& costs, c
   std::stable_sort(candidates.begin(), candidates.end(), [](const Join& a, const Join& b) { return a.cost < b.cost; });
 
   JoinPlan plan;
-  std::vector<std::uint32_t> roots(regions.list().size() + 1);
-  for (std::uint32_t id = 0; id < roots.size(); ++id) roots[id] = id;
+  UnionFind joined(regions.list().size() + 1);
   for (Join& candidate : candidates) {
-    const std::uint32_t a = find_root(roots, candidate.from);
-    const std::uint32_t b = find_root(roots, candidate.to);
-    if (a == b) {
+    if (!joined.join(candidate.from, candidate.to)) {
       if (plan.extra.size() < options.extra) plan.extra.push_back(std::move(candidate));
       continue;
     }
-    roots[std::max(a, b)] = std::min(a, b);
     plan.cost += candidate.cost;
     plan.joins.push_back(std::move(candidate));
   }
   std::uint32_t main = 0;
   for (const Region& region : regions.list()) {
     if (region.cells < options.least_cells) continue;
-    if (main == 0) main = find_root(roots, region.id);
-    if (find_root(roots, region.id) != main) plan.apart.push_back(region.id);
+    if (main == 0) main = joined.root(region.id);
+    if (joined.root(region.id) != main) plan.apart.push_back(region.id);
   }
   return plan;
 }

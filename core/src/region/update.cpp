@@ -5,9 +5,11 @@
 #include <utility>
 
 #include "saunter/region/regions.hpp"
-#include "two_way.hpp"
+#include "turn_floods.hpp"
+#include "../search/kernel/legal_steps.hpp"
 
 namespace saunter {
+using namespace detail;
 namespace {
 
 /// What is known of some cells of a region.
@@ -31,9 +33,9 @@ struct Tally {
 
 }  // namespace
 
-/// One update. The block is taken out of the old regions; what is open in and around it falls into groups that hang
-/// together there. A region that touches one group lives on with it; where it touches several, floods set out from
-/// each of them (the idea of Even and Shiloach 1981: search both sides at once, stop with the smaller).
+/// One update. The block is taken out of the old regions; what is open in and around it falls into groups that are
+/// connected there. A region that touches one group lives on with it; where it touches several, floods set out from
+/// each of them (see TurnFloods).
 class RegionUpdate {
  public:
   RegionUpdate(Regions& regions, const CostGrid& costs, Rect block)
@@ -49,24 +51,19 @@ class RegionUpdate {
     empty_block();
     find_groups();
     find_contests();
-    if (!flood(limit)) return false;
+    if (!floods_.run(limit, [&](std::uint32_t g, Cell cell) { return look_beyond(g, cell); })) return false;
     settle();
     if (regions_.labels_.numbers().size() > 2 * regions_.list_.size() + 1024 + size_.cell_count() / 64) use_few_names();
     return true;
   }
 
  private:
-  /// Open cells of the window that hang together within it.
+  /// Open cells of the window that are connected within it. Its flood sets out from those around the block.
   struct Group {
-    std::vector<Cell> line;  // cells around the block; then those its flood has found
-    std::size_t done = 0;
     std::uint32_t name = 0;  // 0 until it has one of its own
     std::uint32_t any_old = 0;
-    Tally inside;            // its cells in the block
-    Tally found;             // cells its flood has found, other than those
-    std::uint32_t root = 0;  // another group of the same region; itself at the root
-    bool active = false;
-    [[nodiscard]] bool ended() const { return done == line.size(); }
+    Tally inside;  // its cells in the block
+    Tally found;   // cells its flood has found, other than those
   };
   /// An old region about the block.
   struct Old {
@@ -138,9 +135,8 @@ class RegionUpdate {
       for (std::int32_t col = window_.left; col < window_.right; ++col) {
         const Cell first{col, row};
         if (!costs_.open(first) || group_at(first) != no_group) continue;
-        const auto number = static_cast<std::uint32_t>(groups_.size());
+        const std::uint32_t number = floods_.add();
         Group& group = groups_.emplace_back();
-        group.root = number;
         line.assign(1, first);
         group_at(first) = number;
         while (!line.empty()) {
@@ -149,7 +145,7 @@ class RegionUpdate {
           if (block_.contains(cell)) {
             group.inside.take(cell);
           } else {
-            group.line.push_back(cell);
+            floods_[number].line.push_back(cell);
             group.any_old = names()[cell];
           }
           for (unsigned left = steps(cell); left != 0; left &= left - 1) {
@@ -166,20 +162,21 @@ class RegionUpdate {
   /// Which old regions touch which groups, and who has to find out more. Names the cells of the block.
   void find_contests() {
     for (std::uint32_t g = 0; g < groups_.size(); ++g) {
-      for (const Cell cell : groups_[g].line) {
+      for (const Cell cell : floods_[g].line) {
         std::vector<std::uint32_t>& of_old = olds_[regions_.at(cell)].groups;
         if (of_old.empty() || of_old.back() != g) of_old.push_back(g);
       }
     }
-    choose_active();
+    for (const auto& [number, old] : olds_) floods_.contest(old.groups);
+    floods_.choose_active();
     first_name_ = static_cast<std::uint32_t>(numbers().size());
     for (std::uint32_t g = 0; g < groups_.size(); ++g) {
       Group& group = groups_[g];
-      if (!group.active && group.any_old != 0) continue;
+      if (!floods_.active(g) && group.any_old != 0) continue;
       group.name = static_cast<std::uint32_t>(numbers().size());
       numbers().push_back(0);
       group_named_.push_back(g);
-      for (const Cell cell : group.line) take_over(group, cell);
+      for (const Cell cell : floods_[g].line) take_over(group, cell);
     }
     for (std::int32_t row = block_.top; row < block_.bottom; ++row) {
       for (std::int32_t col = block_.left; col < block_.right; ++col) {
@@ -197,75 +194,20 @@ class RegionUpdate {
     names()[cell] = group.name;
   }
 
-  [[nodiscard]] std::uint32_t root_of(std::uint32_t group) {
-    while (groups_[group].root != group) {
-      groups_[group].root = groups_[groups_[group].root].root;
-      group = groups_[group].root;
-    }
-    return group;
-  }
-
-  /// Floods go on from all groups of a region until no two of them are both apart and unfinished.
-  /// @return whether any goes on
-  bool choose_active() {
-    open_ends_.assign(groups_.size(), 0);
-    for (std::uint32_t g = 0; g < groups_.size(); ++g) {
-      groups_[g].active = false;
-      if (!groups_[g].ended()) ++open_ends_[root_of(g)];
-    }
-    bool any = false;
-    for (auto& [number, old] : olds_) {
-      std::uint32_t one = no_group;
-      bool contested = false;
-      for (const std::uint32_t g : old.groups) {
-        const std::uint32_t root = root_of(g);
-        if (open_ends_[root] == 0 || root == one) continue;
-        contested = contested || one != no_group;
-        one = root;
-      }
-      if (!contested) continue;
-      any = true;
-      for (const std::uint32_t g : old.groups) groups_[g].active = true;
-    }
-    return any;
-  }
-
-  /// @return false when more than `limit` cells would be flooded
-  bool flood(std::size_t limit) {
-    std::size_t flooded = 0;
-    while (choose_active()) {
-      for (bool changed = false; !changed;) {
-        for (std::uint32_t g = 0; g < groups_.size(); ++g) {
-          if (!groups_[g].active || groups_[g].ended()) continue;
-          changed |= expand(g);
-          changed |= groups_[g].ended();
-          if (++flooded > limit) return false;
-        }
-      }
-    }
-    return true;
-  }
-
   /// @return whether it met another group
-  bool expand(std::uint32_t g) {
+  bool look_beyond(std::uint32_t g, Cell cell) {
     Group& group = groups_[g];
-    const Cell cell = group.line[group.done++];
     bool met = false;
-    for (unsigned left = steps(cell); left != 0; left &= left - 1) {
-      const Cell next = costs_.tiling().neighbour(cell, Direction(std::countr_zero(left)));
+    for_each_next(costs_.tiling(), steps(cell), cell, [&](Cell next) {
       const std::uint32_t name = names()[next];
-      if (name == group.name) continue;
+      if (name == group.name) return;
       if (name < first_name_) {
         take_over(group, next);
-        group.line.push_back(next);
-        continue;
+        floods_[g].line.push_back(next);
+      } else {
+        met = floods_.meet(g, group_named_[name - first_name_]) || met;
       }
-      const std::uint32_t mine = root_of(g);
-      const std::uint32_t other = root_of(group_named_[name - first_name_]);
-      if (mine == other) continue;
-      groups_[other].root = mine;
-      met = true;
-    }
+    });
     return met;
   }
 
@@ -274,7 +216,7 @@ class RegionUpdate {
     // A group's own cells, those of all groups it has met, and what no flood saw of the old regions it goes on with.
     std::vector<std::uint32_t> heir_of(groups_.size(), no_group);
     for (std::uint32_t g = 0; g < groups_.size(); ++g) {
-      const std::uint32_t root = root_of(g);
+      const std::uint32_t root = floods_.set_of(g);
       if (heir_of[root] == no_group) {
         heir_of[root] = static_cast<std::uint32_t>(heirs_.size());
         heirs_.emplace_back();
@@ -288,7 +230,7 @@ class RegionUpdate {
     for (auto& [number, old] : olds_) {
       if (regions_.list_[number - 1].cells == old.lost.cells) continue;
       for (const std::uint32_t g : old.groups) {
-        if (open_ends_[root_of(g)] != 0) old.heir = heir_of[g];
+        if (floods_.unfinished(floods_.set_of(g))) old.heir = heir_of[g];
       }
       SAUNTER_EXPECT(old.heir != no_group);
     }
@@ -413,8 +355,8 @@ class RegionUpdate {
   unsigned used_ = ~0U;
   std::vector<std::uint32_t> group_at_;
   std::vector<Group> groups_;
+  TurnFloods floods_;
   std::vector<std::uint32_t> group_named_;
-  std::vector<std::uint32_t> open_ends_;  // groups of a set, by its root, whose floods have not ended
   std::unordered_map<std::uint32_t, Old> olds_;
   std::vector<Heir> heirs_;
   std::uint32_t first_name_ = 0;

@@ -6,7 +6,7 @@
 
 #include "saunter/search/query.hpp"
 
-namespace saunter {
+namespace saunter::detail {
 
 /// The caller's labels if they prove anything for this query, else null: they must describe the grid as it is.
 inline const Labels* labels_that_prove(const CostGrid& costs, const RouteOptions& options) {
@@ -51,4 +51,4 @@ inline Cell nearest_of_group(const CostGrid& costs, const Labels& labels, Cell f
   return nearest;
 }
 
-}  // namespace saunter
+}  // namespace saunter::detail

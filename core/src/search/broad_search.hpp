@@ -4,10 +4,11 @@
 
 #include <vector>
 
-#include "saunter/search/changed_moves.hpp"
-#include "line.hpp"
-#include "pack.hpp"
-#include "question.hpp"
+#include "kernel/best_first.hpp"
+#include "kernel/ends.hpp"
+#include "kernel/marks.hpp"
+#include "kernel/queue.hpp"
+#include "natural_way.hpp"
 #include "saunter/search/stepped_search.hpp"
 
 namespace saunter {
@@ -47,24 +48,12 @@ class BroadSearch {
     std::uint8_t heading = 0;  // with turn costs: the direction in which the cell before was entered
     bool expanded = false;
   };
-  /// A cell that counts as arrived, and the goal it belongs to.
-  struct Accepted {
-    Cell cell;
-    std::uint32_t goal = 0;
-  };
-  /// Estimates are taken towards these: the cost to a cell, less how far from it one may arrive.
-  struct Aim {
-    Estimate estimate;
-    std::uint64_t slack = 0;
-  };
-  /// What a way is judged by among those of least cost.
-  struct Looks {
-    std::uint32_t turns = ~std::uint32_t{0};
-    std::uint64_t aside = ~std::uint64_t{0};  // sum of distances from the straight line, scaled
-    std::uint8_t before = 0;                  // direction back from the cell before
-    friend bool operator<(const Looks& a, const Looks& b) {
-      return a.turns != b.turns ? a.turns < b.turns : a.aside < b.aside;
-    }
+  /// What is known of cells where a state is a cell.
+  struct Reached {
+    const BroadSearch& search;
+    [[nodiscard]] bool knows(std::uint32_t index) const { return search.knows(index); }
+    [[nodiscard]] Cost cost(std::uint32_t index) const { return search.nodes_[index].cost; }
+    [[nodiscard]] bool starts(std::uint32_t index) const { return search.nodes_[index].back == from_nowhere; }
   };
 
   [[nodiscard]] Verdict take_starts(std::span<const Source> starts);
@@ -73,10 +62,15 @@ class BroadSearch {
   /// Sets out from the starts, by a search that may be another than the one asked for.
   void forget_search();
   void set_out(Algorithm by);
-  bool accept(Cell cell, std::size_t goal);
-  void clear_accepted();
-  void take_aims();
-  [[nodiscard]] std::size_t accepted_goal(Cell cell) const;  // or no_goal
+  /// The goal that a cell counts for, one the caller's test names after all given; or Goals::none.
+  [[nodiscard]] std::size_t goal_at(Cell cell) const;
+  template <typename Queue>
+  void run_with(Queue& queue, std::uint64_t& places);
+  [[nodiscard]] detail::Take look_at(const detail::Place& place);
+  void expand(const detail::Place& place);
+  [[nodiscard]] unsigned heading_of(const detail::Place& place, unsigned kind) const;
+  void trace(const detail::Place& place, Cell cell, unsigned kind);
+  bool arrive(std::size_t goal, std::size_t state, Cell cell, Cost cost);
   void reach(Cell cell, unsigned heading, std::uint64_t cost, unsigned back, unsigned heading_before);
   void end(Reason reason);
   [[nodiscard]] std::uint64_t total(std::uint64_t cost, std::uint64_t estimate) const;
@@ -86,11 +80,9 @@ class BroadSearch {
   [[nodiscard]] std::size_t state_of(Cell cell, unsigned heading) const {
     return std::size_t{costs_->size().index(cell).value()} * headings_ + heading;
   }
-  [[nodiscard]] bool knows(std::size_t state) const { return nodes_[state].query == query_; }
+  [[nodiscard]] bool knows(std::size_t state) const { return query_.knows(nodes_[state]); }
   /// The cheapest known state of a cell, or none.
   [[nodiscard]] std::size_t best_state(Cell cell) const;
-  /// What the verdict and RouteOptions::or_nearest go by: the exact heuristic to the nearest goal.
-  [[nodiscard]] std::uint64_t heuristic(Cell cell) const;
   template <typename Among>
   [[nodiscard]] Cell nearest(Among&& among) const;
   [[nodiscard]] Cell nearest_by_labels() const;
@@ -99,11 +91,9 @@ class BroadSearch {
   void find_place_of_no();
   void write_nearest(Route& route);
   void write_way(std::size_t state, Cell cell, std::vector<Cell>& out) const;
-  void write_natural_way(Cell goal, std::vector<Cell>& out);
   void write_cost(Route& route);
   [[nodiscard]] std::uint64_t cost_of(std::span<const Cell> way) const;
 
-  static constexpr std::size_t no_goal = ~std::size_t{0};
   static constexpr std::size_t no_state = ~std::size_t{0};
   static constexpr std::uint8_t from_nowhere = 15;
 
@@ -115,36 +105,27 @@ class BroadSearch {
   bool beside_ = false;
   bool changed_ = false;            // other entry costs for this query
   const Labels* labels_ = nullptr;  // that proved the query hopeless
-  std::vector<Cell> goals_;
-  ChangedMoves ground_;
+  std::vector<Cell> given_goals_;
+  detail::Goals goals_;
+  detail::ChangedMoves ground_;
   std::vector<Node> nodes_;
-  std::uint32_t query_ = 0;
+  detail::QueryNumber query_;
   unsigned headings_ = 1;
-  bool bucketed_ = false;
-  BucketLine buckets_;
-  HeapLine heap_;
+  detail::PlaceQueues queues_;
   std::vector<Source> starts_;
   std::vector<std::uint32_t> start_numbers_;
-  std::vector<Accepted> accepted_;
-  BitGrid accepted_cells_;
-  std::vector<Aim> aims_;
-  std::vector<Estimate> heuristics_;  // one for each goal that counts
-  std::vector<Cell> disk_;
-  Span touched_;
+  detail::Span touched_;
   std::uint64_t expanded_ = 0;
-  std::uint64_t pushed_ = 0;
+  std::uint64_t enqueued_ = 0;
   bool cut_ = false;        // places were left out because they lie beyond the budget
   bool cut_short_ = false;  // the limit was used up
   bool ended_ = true;
   Verdict verdict_;
   std::size_t found_state_ = no_state;
-  std::size_t found_goal_ = no_goal;
+  std::size_t found_goal_ = detail::Goals::none;
   Cell found_cell_;
   std::uint64_t found_cost_ = 0;
-  // for natural ways
-  std::vector<std::uint32_t> position_;  // among the ties, from 1; 0 elsewhere
-  std::vector<std::uint32_t> ties_;      // numbers of cells
-  std::vector<Looks> looks_;
+  detail::NaturalScratch natural_;
 };
 
 }  // namespace saunter

@@ -4,10 +4,29 @@
 
 #include "canonical.hpp"
 #include "guide.hpp"
+#include "kernel/best_first.hpp"
 
-namespace saunter {
+namespace saunter::detail {
+namespace {
+
+Cost dearest_step(const Question& question) {
+  const CostGrid& costs = question.costs;
+  return question.beyond != nullptr ? step_cost(costs.longest_step(), question.beyond->ground.dearest())
+                                    : costs.dearest_step();
+}
+
+/// Whether entering any cell costs the same, whatever the question changes.
+bool one_entry_cost(const Question& question) {
+  const CostGrid& costs = question.costs;
+  if (question.beyond == nullptr) return true;  // `canonical` asks for it
+  const ChangedMoves& ground = question.beyond->ground;
+  return ground.cheapest() == costs.cheapest() && ground.dearest() == costs.dearest();
+}
+
+}  // namespace
+
 Ending CostSearch::run(const Question& question) {
-  used_wide_ = question.costs.dearest_step() > Narrow::most_cost / 2;
+  used_wide_ = dearest_step(question) > Narrow::most_cost / 2;
   if (!used_wide_) {
     const Ending ending = run_with(narrow_, question);
     if (ending.reason != too_dear) return ending;
@@ -22,42 +41,66 @@ Ending CostSearch::run_with(Marks& marks, const Question& question) {
   marks.begin(question.costs.size().cell_count());
   touched_ = {};
   const Tiling tiling = question.costs.tiling();
-  const Estimate estimate(question.costs, question.to);
   const Ending ending = [&] {
     switch (tiling.shape()) {
-      case Shape::square: return run_guided(marks, question, SquareGuide(estimate, question.to, question.guided));
-      case Shape::triangle: return run_guided(marks, question, TriangleGuide(estimate, question.guided));
+      case Shape::square:
+        return run_guided(marks, question,
+                          [](const Estimate& to, Cell goal, bool guided) { return SquareGuide(to, goal, guided); });
+      case Shape::triangle:
+        return run_guided(marks, question,
+                          [](const Estimate& to, Cell, bool guided) { return TriangleGuide(to, guided); });
       case Shape::hex_pointy:
       case Shape::hex_flat: break;
     }
-    return run_guided(marks, question, HexGuide(tiling, estimate, question.to, question.guided));
+    return run_guided(marks, question, [tiling](const Estimate& to, Cell goal, bool guided) {
+      return HexGuide(tiling, to, goal, guided);
+    });
   }();
   if (ending.reason == too_dear && question.trace != nullptr) question.trace->resize(traced);
   return ending;
 }
 
-template <typename Marks, typename Guide>
-Ending CostSearch::run_guided(Marks& marks, const Question& question, const Guide& guide) {
-  // An estimate changes by no more than the step costs.
-  const std::uint64_t rise = 2 * std::uint64_t{question.costs.dearest_step()};
-  if (rise > BucketLine::most_rise) {
-    heap_.begin(rise);
-    return expand_all<false>(marks, heap_, question, guide);
+template <typename Marks, typename MakeGuide>
+Ending CostSearch::run_guided(Marks& marks, const Question& question, MakeGuide&& make_guide) {
+  const Estimate estimate(question.costs, question.to);
+  if (question.beyond == nullptr) {
+    return run_to<OneEnd>(marks, question, make_guide(estimate, question.to, question.guided));
   }
-  buckets_.begin(rise);
-  if constexpr (std::is_same_v<Guide, SquareGuide>) {
-    if (canonical(question.costs)) return expand_all<true>(marks, buckets_, question, guide);
+  const Goals& goals = question.beyond->goals;
+  using Guide = decltype(make_guide(estimate, question.to, true));
+  if (goals.aims().size() == 1) {
+    const Goals::Aim& aim = goals.aims().front();
+    const Guide guide = make_guide(aim.estimate, aim.at, question.guided);
+    return run_to<ManyEnds>(marks, question, GuideWithin<Guide>(guide, goals));
   }
-  return expand_all<false>(marks, buckets_, question, guide);
+  const auto to_aim = [&](const Goals::Aim& aim) { return make_guide(aim.estimate, aim.at, true); };
+  return run_to<ManyEnds>(marks, question, GuideToAny<Guide>(goals, question.guided, to_aim));
 }
 
-template <bool one_cost, typename Marks, typename Line, typename Guide>
-Ending CostSearch::expand_all(Marks& marks, Line& line, const Question& question, const Guide& guide) {
+template <typename Ends, typename Marks, typename Guide>
+Ending CostSearch::run_to(Marks& marks, const Question& question, const Guide& guide) {
+  // An estimate changes by no more than the step costs.
+  queues_.begin(2 * std::uint64_t{dearest_step(question)}, true);
+  const bool square = question.costs.tiling().shape() == Shape::square;
+  const bool one_cost =
+      square && queues_.kind() == PlaceQueues::Kind::ring && canonical(question.costs) && one_entry_cost(question);
+  return queues_.with_steady([&](auto& queue) {
+    if constexpr (std::is_same_v<std::remove_reference_t<decltype(queue)>, PlaceRing>) {
+      if (one_cost) return expand_all<true, Ends>(marks, queue, question, guide);
+    }
+    return expand_all<false, Ends>(marks, queue, question, guide);
+  });
+}
+
+template <bool one_cost, typename Ends, typename Marks, typename Queue, typename Guide>
+Ending CostSearch::expand_all(Marks& marks, Queue& queue, const Question& question, const Guide& guide) {
+  constexpr bool beyond = std::is_same_v<Ends, ManyEnds>;
   const CostGrid& costs = question.costs;
   const Size size = costs.size();
   const Tiling tiling = costs.tiling();
   const Neighbourhood& hood = tiling.neighbourhood();
   const StepTable steps(costs.board());
+  const Ends ends(question);
   onward_.prepare(costs);
   const Onward onward = onward_;
   std::array<Cost, Worthwhile::directions> fixed = {};  // step costs on a board of one cost
@@ -67,53 +110,65 @@ Ending CostSearch::expand_all(Marks& marks, Line& line, const Question& question
   }
   const std::uint64_t bound = question.bound;
   // From a dearer place a step could lead beyond what the marks hold.
-  const std::uint64_t fitting = Marks::most_cost < max_cost ? Marks::most_cost - costs.dearest_step() : max_cost;
+  const std::uint64_t fitting = Marks::most_cost < max_cost ? Marks::most_cost - dearest_step(question) : max_cost;
   const EntryCost* const entries = costs.entries().data();
-  const std::uint32_t goal = pack(question.to);
   using Word = typename Marks::Value;
   Word* const known = marks.words();
   const auto mark = marks.marked(0);  // a copy the compiler can keep at hand
   Ending ending;
-  const auto reach = [&](std::uint32_t packed, std::uint32_t index, std::uint64_t cost, std::uint8_t back) {
-    const std::uint64_t total = cost + guide(packed);
-    if (total > bound) {
-      ending.cut = true;
-      return;
-    }
-    known[index] = static_cast<Word>(mark | cost);
-    line.push({packed, static_cast<Cost>(cost), back}, total);
-  };
-  const std::uint32_t start = size.index(question.from).value();
-  touched_.take(start);
-  reach(pack(question.from), start, 0, Worthwhile::at_start);
-  while (!line.empty()) {
-    const Place place = line.pop();
+  const auto reach = [&](std::uint32_t packed, std::uint32_t index, std::uint64_t cost, std::uint8_t back)
+                         SAUNTER_INLINE {
+                           const std::uint64_t total = cost + guide(packed);
+                           if (total > bound) {
+                             ending.cut = true;
+                             return;
+                           }
+                           known[index] = static_cast<Word>(mark | cost);
+                           queue.enqueue({packed, static_cast<Cost>(cost), back}, total);
+                         };
+  const auto look = [&](const Place& place) SAUNTER_INLINE {
     const Cell cell = unpack(place.cell);
     const std::uint32_t index = size.index(cell).value();
-    if (known[index] != (mark | place.cost)) continue;  // reached more cheaply since
+    if (known[index] != (mark | place.cost)) return Take::skip;  // reached more cheaply since
+    if constexpr (beyond) {
+      // Equals are looked at for a goal given earlier.
+      if (ending.goal != Goals::none && place.cost + guide(place.cell) > ending.cost) return Take::stop;
+    }
     if (ending.expanded == question.limit) {
       ending.reason = Reason::stopped;
-      return ending;
+      return Take::stop;
     }
     ++ending.expanded;
     touched_.take(index);
-    const auto kind = static_cast<unsigned>(tiling.kind(cell));
     if (question.trace != nullptr) {
+      const auto kind = static_cast<unsigned>(tiling.kind(cell));
       const bool first = place.back == Worthwhile::at_start;
       const std::uint32_t parent = first ? index : index + steps.index[kind][place.back];
       question.trace->push_back({CellIndex{index}, CellIndex{parent}, place.cost, guide(place.cell)});
     }
-    if (place.cell == goal) {
-      ending.reason = Reason::found;
+    if (const std::size_t goal = ends.here(place.cell, cell); beyond ? goal < ending.goal : goal == 0) {
+      ending.goal = goal;
+      ending.at = cell;
       ending.cost = place.cost;
-      return ending;
+      if (!beyond || goal == 0) return Take::stop;
     }
-    if (place.cost > fitting) {
-      ending.reason = too_dear;
-      return ending;
+    if (place.cost <= fitting) return Take::expand;
+    ending.reason = too_dear;
+    return Take::stop;
+  };
+  const auto expand = [&](const Place& place) SAUNTER_INLINE {
+    const Cell cell = unpack(place.cell);
+    const std::uint32_t index = size.index(cell).value();
+    const auto kind = static_cast<unsigned>(tiling.kind(cell));
+    bool changed = false;
+    unsigned left = 0;
+    if constexpr (beyond) {
+      changed = question.beyond->changed.contains(cell);
+      left = changed ? question.beyond->ground.moves(cell) : costs.moves_on_map(cell);
+    } else {
+      left = one_cost ? costs.moves_by_table(cell) : costs.moves(cell);
     }
-    unsigned left = one_cost ? worthwhile.of(costs.moves_by_table(cell), place.back)
-                             : costs.moves(cell) & onward.of(kind, place.back);
+    left = one_cost ? worthwhile.of(left, place.back) : left & onward.of(kind, place.back);
     for (; left != 0; left &= left - 1) {
       const auto d = static_cast<unsigned>(std::countr_zero(left));
       const std::uint32_t next = index + steps.index[kind][d];
@@ -121,7 +176,11 @@ Ending CostSearch::expand_all(Marks& marks, Line& line, const Question& question
       if constexpr (one_cost) {
         step = fixed[d];
       } else {
-        step = step_cost(costs.step_length(static_cast<int>(kind), static_cast<int>(d)), entries[next]);
+        EntryCost entry = entries[next];
+        if constexpr (beyond) {
+          if (changed) entry = question.beyond->ground.entry(cell + hood.offset[kind][d]);
+        }
+        step = step_cost(costs.step_length(static_cast<int>(kind), static_cast<int>(d)), entry);
       }
       const std::uint64_t cost = std::uint64_t{place.cost} + step;
       if (cost > max_cost) {
@@ -131,7 +190,12 @@ Ending CostSearch::expand_all(Marks& marks, Line& line, const Question& question
       if (known[next] <= (mark | cost)) continue;
       reach(place.cell + steps.packed[kind][d], next, cost, hood.opposite[kind][d]);
     }
-  }
+  };
+  const std::uint32_t start = size.index(question.from).value();
+  touched_.take(start);
+  reach(pack(question.from), start, 0, Worthwhile::at_start);
+  best_first(queue, look, expand);
+  if (ending.goal != Goals::none && ending.reason != too_dear) ending.reason = Reason::found;
   return ending;
 }
 
@@ -157,15 +221,15 @@ void CostSearch::walk_back(const Marks& marks, const Question& question, Cell fr
     out.push_back(cell);
     const auto kind = static_cast<unsigned>(costs.tiling().kind(cell));
     const std::uint64_t cost = marks.cost(size.index(cell).value());
+    const EntryCost entry = question.entry(cell);
     const auto leads_here = [&](unsigned d) {
       const Cell before = cell + hood.offset[kind][d];
       if (!size.contains(before)) return false;
       const CellIndex index = size.index(before);
       const unsigned back = hood.opposite[kind][d];
-      if (!marks.knows(index.value()) || (costs.moves(before) >> back & 1U) == 0) return false;
+      if (!marks.knows(index.value()) || (question.moves(before) >> back & 1U) == 0) return false;
       const int before_kind = hood.kind_after[kind][d];
-      return marks.cost(index.value()) +
-                 step_cost(costs.step_length(before_kind, static_cast<int>(back)), costs.entry(cell)) ==
+      return marks.cost(index.value()) + step_cost(costs.step_length(before_kind, static_cast<int>(back)), entry) ==
              cost;
     };
     unsigned d = straight;
@@ -184,4 +248,4 @@ Cell CostSearch::nearest(const Question& question) const {
                          [&](std::uint32_t index) { return used_wide_ ? wide_.knows(index) : narrow_.knows(index); });
 }
 
-}  // namespace saunter
+}  // namespace saunter::detail

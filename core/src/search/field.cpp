@@ -5,6 +5,8 @@
 
 #include "../grid/even_out.hpp"
 #include "field_search.hpp"
+#include "kernel/best_first.hpp"
+#include "kernel/legal_steps.hpp"
 #include "saunter/grid/area.hpp"
 
 namespace saunter {
@@ -114,16 +116,14 @@ void FieldSearch::add_source(const Source& source, std::size_t number) {
   if (source.head_start > bound_ || source.head_start >= known) return;
   known = source.head_start;
   if (field_.many_sources_) field_.source_[source.cell] = static_cast<std::uint32_t>(number);
-  scratch_.waiting.push_back({pack(source.cell), source.head_start});
+  scratch_.waiting.push_back({detail::pack(source.cell), source.head_start});
 }
 
 template <Travel travel, bool asked, typename Visitor>
 void FieldSearch::for_each_step(Cell cell, unsigned kind, unsigned wanted, Visitor&& visit) const {
   if constexpr (!asked) {
     // What leaves can also arrive (or only what leaves is wanted).
-    for (unsigned left = costs_.moves_on_map(cell) & wanted; left != 0; left &= left - 1) {
-      visit(static_cast<unsigned>(std::countr_zero(left)));
-    }
+    detail::for_each_direction(costs_.moves_on_map(cell) & wanted, visit);
   } else {
     for (unsigned d = 0; d < static_cast<unsigned>(costs_.rules().steps); ++d) {
       const Cell other = cell + hood_.offset[kind][d];
@@ -138,20 +138,43 @@ template <Travel travel, bool asked, bool many>
 void FieldSearch::settle_all() {
   const Cost width = count_steps_ ? 100 : std::max<Cost>(1, costs_.cheapest());
   const std::uint64_t reach = count_steps_ ? 100 : costs_.dearest_step();
-  if (scratch_.ring.begin(width, reach)) {
-    settle_with<travel, asked, many>(scratch_.ring);
-  } else {
-    scratch_.heap.begin();
-    settle_with<travel, asked, many>(scratch_.heap);
-  }
+  scratch_.queues.with(width, reach, [&](auto& queue) { settle_with<travel, asked, many>(queue); });
 }
+
+namespace {
+
+/// A queue into which sources with a head start enter when they come within its reach.
+template <typename Queue>
+class FedQueue {
+ public:
+  FedQueue(Queue& queue, std::span<const detail::QueuedCell> waiting) : queue_(queue), waiting_(waiting) {}
+  [[nodiscard]] bool empty() const { return waiting_.empty() && queue_.empty(); }
+  void enqueue(detail::QueuedCell entry) { queue_.enqueue(entry); }
+  detail::QueuedCell dequeue() {
+    if (!waiting_.empty()) feed();
+    return queue_.dequeue();
+  }
+
+ private:
+  void feed() {
+    if (queue_.empty()) queue_.start_at(waiting_.front().cost);
+    while (!waiting_.empty() && queue_.fits(waiting_.front().cost)) {
+      queue_.enqueue(waiting_.front());
+      waiting_ = waiting_.subspan(1);
+    }
+  }
+  Queue& queue_;
+  std::span<const detail::QueuedCell> waiting_;  // the cheapest first
+};
+
+}  // namespace
 
 template <Travel travel, bool asked, bool many, typename Queue>
 void FieldSearch::settle_with(Queue& queue) {
   // Copies, because a byte written to `next` could be part of anything, for all the compiler knows.
-  const StepTable steps(costs_.board());
+  const detail::StepTable steps(costs_.board());
   const Neighbourhood hood = hood_;
-  const Onward onward = scratch_.onward;
+  const detail::Onward onward = scratch_.onward;
   const Size size = costs_.size();
   const Tiling tiling = costs_.tiling();
   const Cost bound = bound_;
@@ -166,20 +189,17 @@ void FieldSearch::settle_with(Queue& queue) {
       lengths[kind][d] = costs_.step_length(static_cast<int>(kind), static_cast<int>(d));
     }
   }
-  auto& waiting = scratch_.waiting;
   std::size_t reached = 0;
   bool beyond = false;
-  // Late sources enter when they come within the ring's reach.
-  for (std::size_t late = 0; late < waiting.size() || !queue.empty();) {
-    if (late < waiting.size()) {
-      if (queue.empty()) queue.start_at(waiting[late].cost);
-      while (late < waiting.size() && queue.fits(waiting[late].cost)) queue.push(waiting[late++]);
-    }
-    const QueuedCell first = queue.pop();
-    const Cell cell = unpack(first.cell);
-    const std::uint32_t index = size.index(cell).value();
-    if (known[index] != first.cost) continue;  // an older, dearer entry
+  FedQueue<Queue> fed(queue, scratch_.waiting);
+  const auto look = [&](const detail::QueuedCell& first) {
+    if (known[size.index(detail::unpack(first.cell)).value()] != first.cost) return detail::Take::skip;
     ++reached;
+    return detail::Take::expand;
+  };
+  const auto expand = [&](const detail::QueuedCell& first) {
+    const Cell cell = detail::unpack(first.cell);
+    const std::uint32_t index = size.index(cell).value();
     const auto kind = static_cast<unsigned>(tiling.kind(cell));
     const EntryCost entered = entries[index];
     for_each_step<travel, asked>(cell, kind, onward.of(kind, next[index]), [&](unsigned d) {
@@ -191,35 +211,32 @@ void FieldSearch::settle_with(Queue& queue) {
       const Cost step = count_steps ? 100 : length == 100 ? entry : step_cost(length, entry);
       const std::uint64_t cost = std::uint64_t{first.cost} + step;
       if (cost > known[other]) return;
-      if (cost == known[other]) {
-        if (cost > bound) {  // not reached, and the sum is as large as the sign for that
-          beyond = true;
-          return;
-        }
-        next[other] = std::min(next[other], back);
-        if constexpr (many) sources[other] = std::min(sources[other], sources[index]);
+      if (cost > bound) {  // not reached; the sum may be as large as the sign for that
+        beyond = true;
         return;
       }
-      if (cost > bound) {
-        beyond = true;
+      if (cost == known[other]) {
+        next[other] = std::min(next[other], back);
+        if constexpr (many) sources[other] = std::min(sources[other], sources[index]);
         return;
       }
       known[other] = static_cast<Cost>(cost);
       next[other] = back;
       if constexpr (many) sources[other] = sources[index];
-      queue.push({first.cell + steps.packed[kind][d], static_cast<Cost>(cost)});
+      fed.enqueue({first.cell + steps.packed[kind][d], static_cast<Cost>(cost)});
     });
-  }
+  };
+  detail::best_first(fed, look, expand);
   field_.reached_ = reached;
   overflow_seen_ = overflow_seen_ || (beyond && !budgeted_);
 }
 
-void Levels::begin(const CostGrid& costs) {
+void detail::BitLevels::begin(const CostGrid& costs) {
   to_reach = costs.open_cells();
   if (before.size() != costs.size()) {
     before = BitGrid(costs.size());
   } else {
-    for (const std::uint32_t cell : last) before.set(unpack(cell), false);
+    for (const std::uint32_t cell : last) before.set(detail::unpack(cell), false);
   }
   last.clear();
   if (ready_ && tiling_ == costs.tiling()) return;
@@ -239,23 +256,23 @@ void Levels::begin(const CostGrid& costs) {
   }
 }
 
-/// Breadth first, a cell put in line once. What a cell leans on was reached the level before: its next step is the
+/// Breadth first, a cell enqueued once. What a cell leans on was reached the level before: its next step is the
 /// first direction that leads there, found when the cell is expanded.
 void FieldSearch::settle_by_levels() {
-  Levels& levels = scratch_.levels;
+  detail::BitLevels& levels = scratch_.levels;
   levels.begin(costs_);
-  const StepTable steps(costs_.board());
+  const detail::StepTable steps(costs_.board());
   const Size size = costs_.size();
   const Tiling tiling = costs_.tiling();
   Cost* const known = field_.cost_.values().data();
   std::uint8_t* const next = field_.next_.values().data();
   levels.level.assign(1, scratch_.waiting.front().cell);
-  levels.to_reach.set(unpack(levels.level.front()), false);
+  levels.to_reach.set(detail::unpack(levels.level.front()), false);
   for (std::uint64_t cost = scratch_.waiting.front().cost; !levels.level.empty(); cost += 100) {
     const bool more = cost + 100 <= bound_;
     levels.beyond.clear();
     for (const std::uint32_t packed : levels.level) {
-      const Cell cell = unpack(packed);
+      const Cell cell = detail::unpack(packed);
       const std::uint32_t index = size.index(cell).value();
       const auto kind = static_cast<unsigned>(tiling.kind(cell));
       const BitGrid::Spot spot = levels.before.spot(cell);
@@ -270,14 +287,14 @@ void FieldSearch::settle_by_levels() {
       for (; onward != 0; onward &= onward - 1) {
         const auto d = static_cast<unsigned>(std::countr_zero(onward));
         const std::uint32_t other = packed + steps.packed[kind][d];
-        levels.to_reach.set(unpack(other), false);
+        levels.to_reach.set(detail::unpack(other), false);
         known[index + steps.index[kind][d]] = static_cast<Cost>(cost + 100);
         levels.beyond.push_back(other);
       }
     }
     field_.reached_ += levels.level.size();
-    for (const std::uint32_t cell : levels.last) levels.before.set(unpack(cell), false);
-    for (const std::uint32_t cell : levels.level) levels.before.set(unpack(cell));
+    for (const std::uint32_t cell : levels.last) levels.before.set(detail::unpack(cell), false);
+    for (const std::uint32_t cell : levels.level) levels.before.set(detail::unpack(cell));
     std::swap(levels.last, levels.level);
     std::swap(levels.level, levels.beyond);
   }

@@ -6,14 +6,15 @@
 #include <span>
 #include <vector>
 
-#include "bucket_queue.hpp"
+#include "kernel/queue.hpp"
 #include "onward.hpp"
 #include "saunter/search/field.hpp"
 
 namespace saunter {
+namespace detail {
 
 /// Cells reached by steps, level by level, as bits: which are still to be reached and which were reached last.
-class Levels {
+class BitLevels {
  public:
   void begin(const CostGrid& costs);
   /// The directions that lead from a cell to marked ones.
@@ -35,12 +36,13 @@ class Levels {
 
 /// Memory a field search works in, kept between searches.
 struct FieldScratch {
-  BucketQueue ring;
-  CellHeap heap;  // for steps too unlike for the ring
+  CellQueues queues;
   Onward onward;
-  Levels levels;
+  BitLevels levels;
   std::vector<QueuedCell> waiting;  // sources not in the queue yet, by cost
 };
+
+}  // namespace detail
 
 /// In which direction units travel along the field.
 enum class Travel : std::uint8_t { to_sources, from_sources };
@@ -48,7 +50,7 @@ enum class Travel : std::uint8_t { to_sources, from_sources };
 /// One field under way: Dijkstra's search from all sources at once, against the travel when it leads to them.
 class FieldSearch {
  public:
-  FieldSearch(FieldScratch& scratch, Field& field, const CostGrid& costs, Travel travel)
+  FieldSearch(detail::FieldScratch& scratch, Field& field, const CostGrid& costs, Travel travel)
       : scratch_(scratch), field_(field), costs_(costs), hood_(costs.tiling().neighbourhood()), travel_(travel) {}
 
   void run(std::span<const Source> sources, const FieldOptions& options);
@@ -70,7 +72,7 @@ class FieldSearch {
   void for_each_step(Cell cell, unsigned kind, unsigned wanted, Visitor&& visit) const;
   [[nodiscard]] bool leaves_cells_out() const;
 
-  FieldScratch& scratch_;
+  detail::FieldScratch& scratch_;
   Field& field_;
   const CostGrid& costs_;
   const Neighbourhood& hood_;

@@ -2,12 +2,15 @@
 /// The estimate in forms that the inner loops can take in.
 #pragma once
 
+#include <array>
 #include <cstdlib>
+#include <optional>
 
-#include "pack.hpp"
+#include "kernel/ends.hpp"
+#include "kernel/pack.hpp"
 #include "saunter/search/estimate.hpp"
 
-namespace saunter {
+namespace saunter::detail {
 
 /// Estimates on squares, with or without diagonals.
 class SquareGuide {
@@ -75,4 +78,51 @@ class TriangleGuide {
   bool guided_;
 };
 
-}  // namespace saunter
+/// Estimates to one aim, less how far from it one may arrive.
+template <typename Guide>
+class GuideWithin {
+ public:
+  GuideWithin(const Guide& guide, const Goals& goals) : guide_(guide) {
+    for (const Goals::Accepted& accepted : goals.accepted()) slack_ = std::max(slack_, guide_(pack(accepted.cell)));
+  }
+  std::uint64_t operator()(std::uint32_t packed) const {
+    const std::uint64_t to_aim = guide_(packed);
+    return to_aim > slack_ ? to_aim - slack_ : 0;
+  }
+
+ private:
+  Guide guide_;
+  std::uint64_t slack_ = 0;
+};
+
+/// Estimates to the nearest of several aims, each less how far from it one may arrive. Without aims 0 everywhere.
+template <typename Guide>
+class GuideToAny {
+ public:
+  /// @param make  Guide make(const Goals::Aim&)
+  template <typename Make>
+  GuideToAny(const Goals& goals, bool guided, Make&& make) {
+    if (!guided) return;
+    for (const Goals::Aim& aim : goals.aims()) guides_[count_++].emplace(make(aim));
+    for (const Goals::Accepted& accepted : goals.accepted()) {
+      const std::size_t aim = count_ == goals.given() ? accepted.goal : 0;
+      slack_[aim] = std::max(slack_[aim], (*guides_[aim])(pack(accepted.cell)));
+    }
+  }
+  std::uint64_t operator()(std::uint32_t packed) const {
+    if (count_ == 0) return 0;
+    std::uint64_t least = ~std::uint64_t{0};
+    for (std::size_t i = 0; i < count_; ++i) {
+      const std::uint64_t to_aim = (*guides_[i])(packed);
+      least = std::min(least, to_aim > slack_[i] ? to_aim - slack_[i] : 0);
+    }
+    return least;
+  }
+
+ private:
+  std::array<std::optional<Guide>, Goals::most_aims> guides_;
+  std::array<std::uint64_t, Goals::most_aims> slack_ = {};
+  std::size_t count_ = 0;
+};
+
+}  // namespace saunter::detail

@@ -4,8 +4,9 @@
 
 #include "canonical.hpp"
 #include "guide.hpp"
+#include "kernel/best_first.hpp"
 
-namespace saunter {
+namespace saunter::detail {
 namespace {
 
 constexpr std::int32_t nothing = -1;
@@ -101,6 +102,58 @@ class Scanner {
   Cell goal_;
 };
 
+/// Where a place leads to: the stops along its rows, columns and diagonals.
+class Jumps {
+ public:
+  Jumps(const CostGrid& costs, Cell goal)
+      : costs_(costs),
+        hood_(costs.tiling().neighbourhood()),
+        scanner_(costs, goal),
+        goal_(goal),
+        edge_(costs.cheapest()),
+        diagonal_(step_cost(costs.rules().diagonal, costs.cheapest())) {}
+
+  /// @param reach  void reach(cell, cost, direction back)
+  template <typename Reach>
+  void from(const Place& place, Reach&& reach) const {
+    const Cell cell = unpack(place.cell);
+    const unsigned wanted = worthwhile.of(costs_.moves_by_table(cell), place.back);
+    for (unsigned d = 0; d < 4; ++d) {
+      if ((wanted >> d & 1U) != 0) go_along(cell, place.cost, d, reach);
+    }
+    for (unsigned d = 0; d < 4; ++d) {
+      if ((wanted >> (4 + d) & 1U) != 0) go_across(cell, place.cost, d, reach);
+    }
+  }
+
+ private:
+  template <typename Reach>
+  void go_along(Cell from, std::uint64_t cost, unsigned direction, Reach& reach) const {
+    const Scanner::Stop stop = scanner_.next(from, direction);
+    if (stop.steps > 0) reach(stop.cell, cost + edge_ * stop.steps, (direction + 2) % 4);
+  }
+  /// Along the diagonal between the edge directions d and d + 1.
+  template <typename Reach>
+  void go_across(Cell from, std::uint64_t cost, unsigned d, Reach& reach) const {
+    const Offset by = hood_.offset[0][4 + d];
+    for (Cell at = from + by;; at = at + by) {
+      cost += diagonal_;
+      if (at == goal_) reach(at, cost, 4 + (d + 2) % 4);
+      go_along(at, cost, d, reach);
+      go_along(at, cost, (d + 1) % 4, reach);
+      const Cell ahead = at + by;
+      if (!scanner_.open({ahead.col, at.row}) || !scanner_.open({at.col, ahead.row}) || !scanner_.open(ahead)) break;
+    }
+  }
+
+  const CostGrid& costs_;
+  const Neighbourhood& hood_;
+  const Scanner scanner_;
+  const Cell goal_;
+  const std::uint64_t edge_;
+  const std::uint64_t diagonal_;
+};
+
 }  // namespace
 
 bool JumpSearch::suits(const CostGrid& costs) { return canonical(costs); }
@@ -132,79 +185,54 @@ Ending JumpSearch::run(const Question& question) {
   SAUNTER_EXPECT(suits(question.costs));
   const CostGrid& costs = question.costs;
   const Size size = costs.size();
-  const Neighbourhood& hood = costs.tiling().neighbourhood();
   const Estimate estimate(costs, question.to);
   const SquareGuide guide(estimate, question.to, question.guided);
-  const Scanner scanner(costs, question.to);
-  const std::uint64_t edge = costs.cheapest();
-  const std::uint64_t diagonal = step_cost(costs.rules().diagonal, costs.cheapest());
-  if (nodes_.size() < size.cell_count()) nodes_.resize(size.cell_count());
-  if (++query_ == 0) {
-    std::fill(nodes_.begin(), nodes_.end(), Node{});
-    query_ = 1;
-  }
-  line_.begin(0);
+  query_.begin(nodes_, size.cell_count());
+  queue_.begin();
   touched_ = {};
   Ending ending;
   const auto reach = [&](Cell cell, std::uint64_t cost, unsigned back, std::uint32_t parent) {
     const std::uint32_t index = size.index(cell).value();
     Node& node = nodes_[index];
-    if (node.query == query_ && node.cost <= cost) return;
+    if (query_.knows(node) && node.cost <= cost) return;
     const std::uint64_t total = cost + guide(pack(cell));
     if (total > question.bound) {
       ending.cut = true;
       return;
     }
     touched_.take(index);
-    node = {query_, static_cast<Cost>(cost), parent};
-    line_.push({pack(cell), static_cast<Cost>(cost), static_cast<std::uint8_t>(back)}, total);
+    node = {query_.now(), static_cast<Cost>(cost), parent};
+    queue_.enqueue({pack(cell), static_cast<Cost>(cost), static_cast<std::uint8_t>(back)}, total);
   };
-  reach(question.from, 0, Worthwhile::at_start, pack(question.from));
-  while (!line_.empty()) {
-    const Place place = line_.pop();
+  const auto look = [&](const Place& place) {
     const Cell cell = unpack(place.cell);
     const CellIndex index = size.index(cell);
     const Node& node = nodes_[index.value()];
-    if (node.cost != place.cost) continue;  // reached more cheaply since
+    if (node.cost != place.cost) return Take::skip;  // reached more cheaply since
     if (ending.expanded == question.limit) {
       ending.reason = Reason::stopped;
-      return ending;
+      return Take::stop;
     }
     ++ending.expanded;
     if (question.trace != nullptr) {
       question.trace->push_back({index, size.index(unpack(node.parent)), place.cost, guide(place.cell)});
     }
-    if (cell == question.to) {
-      ending.reason = Reason::found;
-      ending.cost = place.cost;
-      return ending;
-    }
-    const auto go_along = [&](Cell from, std::uint64_t cost, unsigned direction) {
-      const Scanner::Stop stop = scanner.next(from, direction);
-      if (stop.steps > 0) reach(stop.cell, cost + edge * stop.steps, (direction + 2) % 4, place.cell);
-    };
-    const unsigned wanted = worthwhile.of(costs.moves_by_table(cell), place.back);
-    for (unsigned d = 0; d < 4; ++d) {
-      if ((wanted >> d & 1U) != 0) go_along(cell, place.cost, d);
-    }
-    for (unsigned d = 0; d < 4; ++d) {
-      if ((wanted >> (4 + d) & 1U) == 0) continue;
-      const Offset by = hood.offset[0][4 + d];
-      std::uint64_t cost = place.cost;
-      for (Cell at = cell + by;; at = at + by) {
-        cost += diagonal;
-        if (at == question.to) reach(at, cost, 4 + (d + 2) % 4, place.cell);
-        go_along(at, cost, d);
-        go_along(at, cost, (d + 1) % 4);
-        const Cell ahead = at + by;
-        if (!scanner.open({ahead.col, at.row}) || !scanner.open({at.col, ahead.row}) || !scanner.open(ahead)) break;
-      }
-    }
-  }
+    if (cell != question.to) return Take::expand;
+    ending.reason = Reason::found;
+    ending.cost = place.cost;
+    ending.at = cell;
+    return Take::stop;
+  };
+  const Jumps jumps(costs, question.to);
+  const auto expand = [&](const Place& place) {
+    jumps.from(place, [&](Cell cell, std::uint64_t cost, unsigned back) { reach(cell, cost, back, place.cell); });
+  };
+  reach(question.from, 0, Worthwhile::at_start, pack(question.from));
+  best_first(queue_, look, expand);
   return ending;
 }
 
-/// Between two places in line a way goes diagonally first, then straight.
+/// Between two places in the queue a way goes diagonally first, then straight.
 void JumpSearch::write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const {
   const Size size = question.costs.size();
   Cell cell = from;
@@ -225,7 +253,7 @@ void JumpSearch::write_way_back(const Question& question, Cell from, std::vector
 }
 
 Cell JumpSearch::nearest(const Question& question) const {
-  return nearest_reached(question, touched_, [&](std::uint32_t index) { return nodes_[index].query == query_; });
+  return nearest_reached(question, touched_, [&](std::uint32_t index) { return query_.knows(nodes_[index]); });
 }
 
-}  // namespace saunter
+}  // namespace saunter::detail

@@ -2,15 +2,16 @@
 /// Ways of least cost on square boards of one cost, found by jumping along open rows and columns.
 #pragma once
 
-#include "line.hpp"
+#include "kernel/marks.hpp"
+#include "kernel/queue.hpp"
 #include "question.hpp"
 
-namespace saunter {
+namespace saunter::detail {
 
 /// A* over the cells where a canonical way can turn (jump point search; Harabor and Grastien 2011), found 64 cells at a
 /// time by scanning rows of bits, and columns in a turned copy (block-based scanning; Harabor and Grastien 2014). The
-/// corner rule is ours: strict. Diagonals put what their rows and columns hold in line themselves, so all places in
-/// line but the start and the goal are cells beside the end of a wall.
+/// corner rule is ours: strict. Diagonals enqueue what their rows and columns hold themselves, so all places in the
+/// queue but the start and the goal are cells beside the end of a wall.
 class JumpSearch {
  public:
   /// Whether it can be used on this board.
@@ -23,7 +24,7 @@ class JumpSearch {
   /// @pre suits(question.costs)
   Ending run(const Question& question);
   void write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const;
-  /// The nearest of the places that were put in line.
+  /// The nearest of the places that were enqueued.
   [[nodiscard]] Cell nearest(const Question& question) const;
 
  private:
@@ -34,9 +35,9 @@ class JumpSearch {
   };
 
   std::vector<Node> nodes_;
-  std::uint32_t query_ = 0;
-  HeapLine line_;
+  QueryNumber query_;
+  PlaceHeap queue_;
   Span touched_;
 };
 
-}  // namespace saunter
+}  // namespace saunter::detail

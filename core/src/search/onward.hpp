@@ -4,10 +4,10 @@
 
 #include <array>
 
-#include "pack.hpp"
+#include "kernel/pack.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter {
+namespace saunter::detail {
 
 /// A cell beside both the place expanded and, across an edge, the one before it was reached from there for the cost of
 /// entering it: never dearer than going round. That leaves 3 of 6 neighbours on hexes and 5 of 8 on squares, whatever
@@ -49,4 +49,4 @@ class Onward {
   std::array<std::array<DirectionSet, 16>, 2> wanted_ = {};
 };
 
-}  // namespace saunter
+}  // namespace saunter::detail

@@ -1,23 +1,44 @@
 /// @file
-/// What the searches behind `Searcher::route` are asked and how they answer.
+/// What the fast searches behind `Searcher::route` are asked and how they answer.
 #pragma once
 
-#include <algorithm>
+#include <array>
 
-#include "pack.hpp"
-#include "saunter/search/searcher.hpp"
+#include "kernel/ends.hpp"
+#include "kernel/legal_steps.hpp"
+#include "kernel/pack.hpp"
+#include "saunter/search/query.hpp"
 
-namespace saunter {
+namespace saunter::detail {
 
-/// One start, one goal, both usable (or a goal that can't be entered: the search then ends without it).
+/// What a question has beyond one goal and the board as it is; what it does not have costs nothing.
+struct Beyond {
+  const ChangedMoves& ground;  ///< other entry costs for this question, perhaps none
+  const Goals& goals;          ///< where it may arrive, perhaps nowhere
+  Rect changed = {};           ///< elsewhere entries and steps are the board's own, also those of neighbours
+
+  [[nodiscard]] unsigned moves(const CostGrid& costs, Cell cell) const {
+    return changed.contains(cell) ? ground.moves(cell) : costs.moves_on_map(cell);
+  }
+};
+
+/// One start that can be used, and one goal or more (or none that can be entered: the search then ends without it).
 struct Question {
   const CostGrid& costs;
   Cell from;
-  Cell to;
+  Cell to;             ///< the goal, or the first of several
   bool guided = true;  ///< by the estimate; not in Dijkstra's search
   Cost bound = max_cost;
   std::uint64_t limit = 0;
   std::vector<Visit>* trace = nullptr;
+  const Beyond* beyond = nullptr;  ///< null: arrive at `to`, on the board as it is
+
+  [[nodiscard]] unsigned moves(Cell cell) const {
+    return beyond != nullptr ? beyond->ground.moves(cell) : costs.moves_on_map(cell);
+  }
+  [[nodiscard]] EntryCost entry(Cell cell) const {
+    return beyond != nullptr ? beyond->ground.entry(cell) : costs.entry(cell);
+  }
 };
 
 /// How a search ended. The way itself is read from the search's marks afterwards.
@@ -25,44 +46,59 @@ struct Ending {
   Reason reason = Reason::no_way;
   std::uint64_t cost = 0;
   std::uint64_t expanded = 0;
-  bool cut = false;  ///< places were left out because they lie beyond the bound
+  bool cut = false;                ///< places were left out because they lie beyond the bound
+  Cell at;                         ///< where it arrived
+  std::size_t goal = Goals::none;  ///< at which of several goals
 };
 
-/// The first and last number of the cells expanded: what lies a row beyond them was not touched.
-struct Span {
-  std::uint32_t first = ~std::uint32_t{0};
-  std::uint32_t last = 0;
-  void take(std::uint32_t index) {
-    first = index < first ? index : first;
-    last = index > last ? index : last;
+/// What a search arrives at: one cell, or what a question with more goals names. `here(cell)` is the goal's number.
+class OneEnd {
+ public:
+  explicit OneEnd(const Question& question) : goal_(pack(question.to)) {}
+  [[nodiscard]] std::size_t here(std::uint32_t packed, Cell /*cell*/) const {
+    return packed == goal_ ? 0 : Goals::none;
   }
-  /// All cells that one step from the expanded ones can lead to.
-  [[nodiscard]] Span with_neighbours(Size size) const {
-    if (first > last) return {0, 0};
-    const auto step = static_cast<std::uint32_t>(size.cols) + 2;  // triangles step two columns aside
-    const auto end = static_cast<std::uint32_t>(size.cell_count());
-    return {first > step ? first - step : 0, end - last > step ? last + step : end - 1};
-  }
-};
 
-/// The cell with the least estimate to the goal among those a predicate on cell numbers names, first in reading order.
-template <typename Reached>
-Cell nearest_reached(const Question& question, Span touched, Reached&& reached) {
-  const Estimate estimate(question.costs, question.to);
-  const Size size = question.costs.size();
-  const Span span = touched.with_neighbours(size);
-  Cell nearest = question.from;
-  std::uint64_t least = estimate(nearest);
-  for (std::uint32_t index = span.first; index <= span.last; ++index) {
-    if (!reached(index)) continue;
-    const Cell cell = size.cell(CellIndex{index});
-    const std::uint64_t here = estimate(cell);
-    if (here < least || (here == least && cell < nearest)) {
-      least = here;
-      nearest = cell;
+ private:
+  std::uint32_t goal_;
+};
+class ManyEnds {
+ public:
+  explicit ManyEnds(const Question& question) : goals_(question.beyond->goals) {
+    for (const Goals::Accepted& accepted : goals_.accepted()) {
+      if (count_ < few) cells_[count_] = pack(accepted.cell);
+      ++count_;
+      box_ = box_.joined(Rect::of(accepted.cell));
     }
   }
-  return nearest;
+  [[nodiscard]] std::size_t here(std::uint32_t packed, Cell cell) const {
+    // Most cells are none, which costs no look at memory where goals are few or close together.
+    if (count_ <= few) {
+      bool any = false;
+      for (const std::uint32_t end : cells_) any = any || packed == end;
+      return any ? goals_.at(cell) : Goals::none;
+    }
+    return box_.contains(cell) ? goals_.at(cell) : Goals::none;
+  }
+
+ private:
+  static constexpr std::size_t few = 4;
+  static constexpr std::uint32_t nowhere = ~std::uint32_t{0};  // no map reaches it
+  const Goals& goals_;
+  std::array<std::uint32_t, few> cells_ = {nowhere, nowhere, nowhere, nowhere};
+  std::size_t count_ = 0;
+  Rect box_;
+};
+
+/// The cell nearest to the goal among those that a search has reached, by their numbers.
+template <typename Known>
+Cell nearest_reached(const Question& question, Span touched, Known&& known) {
+  const Size size = question.costs.size();
+  if (question.beyond != nullptr) {
+    const auto heuristic = [&](Cell cell) { return question.beyond->goals.heuristic(cell); };
+    return nearest_reached(size, question.from, touched, heuristic, known).cell();
+  }
+  return nearest_reached(size, question.from, touched, Estimate(question.costs, question.to), known).cell();
 }
 
-}  // namespace saunter
+}  // namespace saunter::detail

@@ -1,11 +1,12 @@
 #include "step_search.hpp"
 
 #include <bit>
+#include <optional>
 
 #include "../grid/even_out.hpp"
 #include "guide.hpp"
 
-namespace saunter {
+namespace saunter::detail {
 namespace {
 
 /// Squares without diagonals: corridors, mazes. The places a cell leads to are written without a branch that can't be
@@ -29,7 +30,7 @@ constexpr std::array<Fan, 16> fans = make_fans();
 constexpr std::uint32_t back_of(unsigned direction) { return (direction + 2) % 4; }
 
 void prefetch(std::span<const std::uint8_t> bytes, std::uint32_t index) {
-  if (index < bytes.size()) __builtin_prefetch(bytes.data() + index);
+  if (index < bytes.size()) SAUNTER_PREFETCH(bytes.data() + index);
 }
 
 /// A stack or list of places whose memory is there before it is needed.
@@ -48,13 +49,18 @@ class Row {
     if (fan.count == 4) end[3] = {cell + steps[3], back_of(3)};  // only at the start
     count_ += fan.count;
   }
+  /// Adds one. @pre make_room(1)
+  void add(const Place& place) { memory_[count_++] = place; }
+  /// Holds one place and nothing else.
+  void start_with(const Place& place) {
+    memory_.assign(1, place);
+    count_ = 1;
+  }
   [[nodiscard]] bool empty() const { return count_ == 0; }
   [[nodiscard]] std::size_t size() const { return count_; }
   Place take_last() { return memory_[--count_]; }
   [[nodiscard]] const Place& operator[](std::size_t i) const { return memory_[i]; }
   void clear() { count_ = 0; }
-  /// Says how much of the memory counts.
-  void keep(std::size_t count) { count_ = count; }
   /// Cuts the memory to what is in it.
   void cut() { memory_.resize(count_); }
   friend void swap(Row& a, Row& b) {
@@ -67,17 +73,28 @@ class Row {
   std::size_t count_ = 0;
 };
 
+/// Notes that a search is at a goal, if it is one and none given earlier was found.
+void note_arrival(std::size_t goal, Cell cell, std::uint64_t cost, Ending& ending) {
+  if (goal >= ending.goal) return;
+  ending.goal = goal;
+  ending.at = cell;
+  ending.cost = cost;
+  ending.reason = Reason::found;
+}
+
 }  // namespace
 
-bool StepSearch::one_step_cost(const CostGrid& costs) {
-  return costs.rules().steps == costs.tiling().edge_count() && costs.cheapest() == costs.dearest();
+bool StepSearch::one_step_cost(const CostGrid& costs, const Beyond* beyond) {
+  if (costs.rules().steps != costs.tiling().edge_count() || costs.cheapest() != costs.dearest()) return false;
+  return beyond == nullptr ||
+         (beyond->ground.cheapest() == costs.cheapest() && beyond->ground.dearest() == costs.dearest());
 }
 
 /// Counts a place as expanded; false when the limit is used up.
 inline bool StepSearch::take(const Question& question, const Place& place, std::uint32_t index, Cell cell,
                              std::uint64_t cost, std::uint64_t estimate, Ending& ending) {
   if (ending.expanded == question.limit) {
-    ending.reason = Reason::stopped;
+    if (ending.goal == Goals::none) ending.reason = Reason::stopped;
     return false;
   }
   ++ending.expanded;
@@ -107,96 +124,87 @@ Ending StepSearch::by_steps(const Question& question) {
 }
 
 Ending StepSearch::expand_by_levels(const Question& question, std::uint64_t most_steps) {
-  const Ending ending =
-      four_steps(question.costs) ? expand_levels_of_four(question, most_steps) : expand_levels(question, most_steps);
+  const bool four = four_steps(question.costs);
+  Ending ending;
+  if (question.beyond != nullptr) {
+    ending = four ? expand_levels<true, ManyEnds>(question, most_steps)
+                  : expand_levels<false, ManyEnds>(question, most_steps);
+  } else {
+    ending =
+        four ? expand_levels<true, OneEnd>(question, most_steps) : expand_levels<false, OneEnd>(question, most_steps);
+  }
   even_out(lines_[0], lines_[1]);
   return ending;
 }
 
-Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_steps) {
-  const CostGrid& costs = question.costs;
-  const Size size = costs.size();
-  const Tiling tiling = costs.tiling();
-  const Neighbourhood& hood = tiling.neighbourhood();
-  const StepTable steps(costs.board());
-  const std::uint32_t goal = pack(question.to);
-  marks_.begin(size.cell_count());
-  touched_ = {};
-  std::vector<Place>& level = lines_[0];
-  std::vector<Place>& beyond = lines_[1];
-  level.assign(1, {pack(question.from), from_nowhere});
-  Ending ending;
-  for (std::uint64_t step = 0; !level.empty(); ++step) {
-    if (step > most_steps) {
-      ending.cut = true;
-      break;
-    }
-    beyond.clear();
-    for (const Place& place : level) {
-      const Cell cell = unpack(place.cell);
-      const std::uint32_t index = size.index(cell).value();
-      if (marks_.knows(index)) continue;
-      const bool taken = take(question, place, index, cell, 100 * step, 0, ending);
-      if (!taken || place.cell == goal) {
-        if (taken) ending.reason = Reason::found;
-        ending.cost = step;
-        settle_rest(question, level);
-        if (step < most_steps) settle_rest(question, beyond);
-        return ending;
-      }
-      const auto kind = static_cast<unsigned>(tiling.kind(cell));
-      for (unsigned left = costs.moves(cell); left != 0; left &= left - 1) {
-        const auto d = static_cast<unsigned>(std::countr_zero(left));
-        if (marks_.knows(index + steps.index[kind][d])) continue;
-        beyond.push_back({place.cell + steps.packed[kind][d], hood.opposite[kind][d]});
-      }
-    }
-    std::swap(level, beyond);
+/// The legal steps at a place, as the question has them.
+template <bool four, typename Ends>
+class LegalSteps {
+ public:
+  explicit LegalSteps(const Question& question)
+      : costs_(question.costs), beyond_(question.beyond), stored_(costs_.stored_moves()) {}
+  [[nodiscard]] unsigned at(Cell cell, std::uint32_t index) const {
+    if constexpr (std::is_same_v<Ends, ManyEnds>) return beyond_->moves(costs_, cell);
+    if constexpr (!four) return costs_.moves(cell);
+    return stored_.empty() ? costs_.moves_by_table(cell) : stored_[index];
   }
-  return ending;
-}
+  /// Tells that the steps at a cell are likely to be asked for.
+  void fetch(std::uint32_t index) const { prefetch(stored_, index); }
 
-Ending StepSearch::expand_levels_of_four(const Question& question, std::uint64_t most_steps) {
-  const CostGrid& costs = question.costs;
-  const Size size = costs.size();
-  const StepTable steps(costs.board());
-  const std::uint32_t goal = pack(question.to);
-  const std::span<const std::uint8_t> stored = costs.stored_moves();
+ private:
+  const CostGrid& costs_;
+  const Beyond* beyond_;
+  std::span<const std::uint8_t> stored_;
+};
+
+/// One level after the other. On squares without diagonals the places a cell leads to are written by a table.
+template <bool four, typename Ends>
+Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_steps) {
+  const Size size = question.costs.size();
+  const Tiling tiling = question.costs.tiling();
+  const Neighbourhood& hood = tiling.neighbourhood();
+  const StepTable steps(question.costs.board());
+  const Ends ends(question);
+  const LegalSteps<four, Ends> legal(question);
   marks_.begin(size.cell_count());
   touched_ = {};
   Row<Place> level(lines_[0]);
   Row<Place> beyond(lines_[1]);
-  lines_[0].assign(1, {pack(question.from), from_nowhere});
-  level.keep(1);
+  level.start_with({pack(question.from), from_nowhere});
   Ending ending;
-  for (std::uint64_t step = 0; !level.empty(); ++step) {
-    if (step > most_steps) {
-      ending.cut = true;
-      break;
-    }
+  for (std::uint64_t step = 0; !level.empty() && ending.goal == Goals::none; ++step) {
+    ending.cut = step > most_steps;
+    if (ending.cut) break;
     beyond.clear();
-    beyond.make_room(3 * level.size() + 4);
+    beyond.make_room((four ? 3 : static_cast<std::size_t>(question.costs.rules().steps)) * level.size() + 4);
     for (std::size_t i = 0; i < level.size(); ++i) {
       const Place place = level[i];
       const Cell cell = unpack(place.cell);
       const std::uint32_t index = size.index(cell).value();
       if (marks_.knows(index)) continue;
       const bool taken = take(question, place, index, cell, 100 * step, 0, ending);
-      if (!taken || place.cell == goal) {
-        if (taken) ending.reason = Reason::found;
-        ending.cost = step;
+      if (taken) note_arrival(ends.here(place.cell, cell), cell, step, ending);
+      if (!taken || ending.goal == 0) {
         level.cut();
         beyond.cut();
         settle_rest(question, lines_[0]);
         if (step < most_steps) settle_rest(question, lines_[1]);
         return ending;
       }
-      const unsigned legal = stored.empty() ? costs.moves_by_table(cell) : stored[index];
-      const unsigned onward = legal & ~(1U << place.back);
-      beyond.add(place.cell, onward, steps.packed[0]);
-      const std::uint32_t next = index + steps.index[0][fans[onward].direction[0]];  // mostly the only one
-      prefetch(marks_.bytes(), next);
-      prefetch(stored, next);
+      const unsigned left = legal.at(cell, index);
+      if constexpr (four) {
+        const unsigned onward = left & ~(1U << place.back);
+        beyond.add(place.cell, onward, steps.packed[0]);
+        const std::uint32_t next = index + steps.index[0][fans[onward].direction[0]];  // mostly the only one
+        prefetch(marks_.bytes(), next);
+        legal.fetch(next);
+      } else {
+        const auto kind = static_cast<unsigned>(tiling.kind(cell));
+        for_each_direction(left, [&](unsigned d) {
+          if (marks_.knows(index + steps.index[kind][d])) return;
+          beyond.add({place.cell + steps.packed[kind][d], hood.opposite[kind][d]});
+        });
+      }
     }
     swap(level, beyond);
   }
@@ -204,7 +212,7 @@ Ending StepSearch::expand_levels_of_four(const Question& question, std::uint64_t
 }
 
 Ending StepSearch::by_cost(const Question& question) {
-  SAUNTER_EXPECT(one_step_cost(question.costs));
+  SAUNTER_EXPECT(one_step_cost(question.costs, question.beyond));
   const std::uint64_t each = std::max<Cost>(1, question.costs.cheapest());
   if (!question.guided) {
     Ending ending = expand_by_levels(question, question.bound / each);
@@ -212,45 +220,78 @@ Ending StepSearch::by_cost(const Question& question) {
     return ending;
   }
   const Ending ending = expand_by_totals(question);
-  if (four_steps(question.costs)) {
-    even_out(lines_[0], lines_[1]);
-  } else {
-    even_out(lines_[0], lines_[1], lines_[2], lines_[3]);
-  }
+  even_out(lines_[0], lines_[1]);
+  if (!four_steps(question.costs)) even_out(lines_[0], lines_[1], lines_[2], lines_[3]);
   return ending;
 }
 
-Ending StepSearch::expand_by_totals(const Question& question) {
-  if (four_steps(question.costs)) return expand_totals_of_four(question);
+/// How far from its only goal the question may arrive, in steps, when that is as far from every side: from wherever one
+/// comes, the first cell that counts as arrived is just so far away. Nothing where that does not hold.
+std::optional<std::uint64_t> StepSearch::even_slack(const Question& question) {
+  const Goals& goals = question.beyond->goals;
+  if (goals.given() != 1 || goals.empty()) return std::nullopt;
   const Tiling tiling = question.costs.tiling();
-  const Estimate edges(tiling, {.steps = tiling.edge_count()}, 1, question.to);  // counts steps, not cost
-  if (tiling.shape() == Shape::triangle) return expand_totals(question, TriangleGuide(edges, true));
-  return expand_totals(question, HexGuide(tiling, edges, question.to, true));
+  std::int64_t slack = 0;
+  for (const Goals::Accepted& accepted : goals.accepted())
+    slack = std::max(slack, tiling.edge_distance(accepted.cell, question.to));
+  if (tiling.edge_distance(question.from, question.to) < slack) return std::nullopt;
+  return static_cast<std::uint64_t>(slack);
+}
+
+Ending StepSearch::expand_by_totals(const Question& question) {
+  const CostGrid& costs = question.costs;
+  const Tiling tiling = costs.tiling();
+  const StepRules by_edges{.steps = tiling.edge_count()};
+  const auto with_guide = [&](auto&& make) {  // counts steps, not cost
+    if (question.beyond == nullptr) {
+      const Estimate edges(tiling, by_edges, 1, question.to);
+      return expand_totals<OneEnd>(question, make(edges, question.to));
+    }
+    const Goals& goals = question.beyond->goals;
+    if (goals.aims().size() == 1) {
+      const Estimate edges(tiling, by_edges, 1, goals.aims().front().at);
+      const auto guide = make(edges, goals.aims().front().at);
+      return expand_totals<ManyEnds>(question, GuideWithin<std::remove_const_t<decltype(guide)>>(guide, goals));
+    }
+    std::array<std::optional<Estimate>, Goals::most_aims> edges;  // one for each aim, which guides refer to
+    std::size_t next = 0;
+    const auto to_aim = [&](const Goals::Aim& aim) {
+      edges[next].emplace(tiling, by_edges, EntryCost{1}, aim.at);
+      return make(*edges[next++], aim.at);
+    };
+    using Guide = decltype(make(*edges[0], question.to));
+    return expand_totals<ManyEnds>(question, GuideToAny<Guide>(goals, true, to_aim));
+  };
+  if (tiling.shape() == Shape::triangle)
+    return with_guide([](const Estimate& edges, Cell) { return TriangleGuide(edges, true); });
+  if (tiling.is_hex())
+    return with_guide([&](const Estimate& edges, Cell to) { return HexGuide(tiling, edges, to, true); });
+  if (question.beyond == nullptr) return expand_totals_of_four<OneEnd>(question, 0);
+  if (const auto slack = even_slack(question)) return expand_totals_of_four<ManyEnds>(question, *slack);
+  return with_guide([](const Estimate& edges, Cell to) { return SquareGuide(edges, to, true); });
 }
 
 /// Totals, counted in steps, rise by 0 to 2: three stacks in turn are the whole queue. A cell counts as reached when it
 /// is taken, first by the least total, so no cost is kept: it is the total less the estimate.
-template <typename Guide>
+template <typename Ends, typename Guide>
 Ending StepSearch::expand_totals(const Question& question, const Guide& guide) {
-  const CostGrid& costs = question.costs;
-  const Size size = costs.size();
-  const Tiling tiling = costs.tiling();
+  const Size size = question.costs.size();
+  const Tiling tiling = question.costs.tiling();
   const Neighbourhood& hood = tiling.neighbourhood();
-  const StepTable steps(costs.board());
-  const std::uint32_t goal = pack(question.to);
-  const std::uint64_t each = std::max<Cost>(1, costs.cheapest());
+  const StepTable steps(question.costs.board());
+  const Ends ends(question);
+  const LegalSteps<false, Ends> legal(question);
+  const std::uint64_t each = std::max<Cost>(1, question.costs.cheapest());
   const std::uint64_t bound = question.bound / each;
   marks_.begin(size.cell_count());
   touched_ = {};
   for (auto& line : lines_) line.clear();
   Ending ending;
   std::uint64_t total = guide(pack(question.from));
-  if (total > bound) {
-    ending.cut = true;
-    return ending;
-  }
+  ending.cut = total > bound;
+  if (ending.cut) return ending;
   lines_[total & 3U].push_back({pack(question.from), from_nowhere});
-  for (unsigned empty_in_a_row = 0; empty_in_a_row < 3; ++total) {
+  for (unsigned empty_in_a_row = 0; empty_in_a_row < 3 && ending.goal == Goals::none; ++total) {
     auto& line = lines_[total & 3U];
     empty_in_a_row = line.empty() ? empty_in_a_row + 1 : 0;
     while (!line.empty()) {
@@ -260,54 +301,51 @@ Ending StepSearch::expand_totals(const Question& question, const Guide& guide) {
       const std::uint32_t index = size.index(cell).value();
       if (marks_.knows(index)) continue;
       const std::uint64_t estimate = guide(place.cell);
-      const bool taken = take(question, place, index, cell, (total - estimate) * each, estimate * each, ending);
-      if (!taken || place.cell == goal) {
-        if (taken) {
-          ending.reason = Reason::found;
-          ending.cost = (total - estimate) * each;
-        }
+      const std::uint64_t cost = (total - estimate) * each;
+      const bool taken = take(question, place, index, cell, cost, estimate * each, ending);
+      if (taken) note_arrival(ends.here(place.cell, cell), cell, cost, ending);
+      if (!taken || ending.goal == 0) {
         for (auto& rest : lines_) settle_rest(question, rest);
         return ending;
       }
       const auto kind = static_cast<unsigned>(tiling.kind(cell));
-      for (unsigned left = costs.moves(cell); left != 0; left &= left - 1) {
-        const auto d = static_cast<unsigned>(std::countr_zero(left));
-        if (marks_.knows(index + steps.index[kind][d])) continue;
+      for_each_direction(legal.at(cell, index), [&](unsigned d) {
+        if (marks_.knows(index + steps.index[kind][d])) return;
         const std::uint32_t next = place.cell + steps.packed[kind][d];
         const std::uint64_t next_total = total + 1 + guide(next) - estimate;
         if (next_total > bound) {
           ending.cut = true;
-          continue;
+        } else {
+          lines_[next_total & 3U].push_back({next, hood.opposite[kind][d]});
         }
-        lines_[next_total & 3U].push_back({next, hood.opposite[kind][d]});
-      }
+      });
     }
   }
   return ending;
 }
 
-/// The same on squares without diagonals, where a total rises by 0 or by 2: two stacks.
-Ending StepSearch::expand_totals_of_four(const Question& question) {
-  const CostGrid& costs = question.costs;
-  const Size size = costs.size();
-  const StepTable steps(costs.board());
-  const std::uint32_t goal = pack(question.to);
-  const std::span<const std::uint8_t> stored = costs.stored_moves();
-  const std::uint64_t each = std::max<Cost>(1, costs.cheapest());
-  const std::uint64_t bound = question.bound / each;
-  const auto estimate = [&](Cell cell) {
-    return static_cast<std::uint64_t>(std::abs(cell.col - question.to.col) + std::abs(cell.row - question.to.row));
+/// The same on squares without diagonals towards one cell, where a total rises by 0 or by 2: two stacks.
+/// @param slack  so many steps before that cell the way may end
+template <typename Ends>
+Ending StepSearch::expand_totals_of_four(const Question& question, std::uint64_t slack) {
+  const Size size = question.costs.size();
+  const StepTable steps(question.costs.board());
+  const Ends ends(question);
+  const LegalSteps<true, Ends> legal(question);
+  const std::uint64_t each = std::max<Cost>(1, question.costs.cheapest());
+  const std::uint64_t bound = question.bound / each + slack;
+  const auto estimate = [to = question.to](Cell cell) {
+    return static_cast<std::uint64_t>(std::abs(cell.col - to.col) + std::abs(cell.row - to.row));
   };
   marks_.begin(size.cell_count());
   touched_ = {};
   Row<Place> now(lines_[0]);
   Row<Place> later(lines_[1]);
   Ending ending;
-  ending.cut = estimate(question.from) > bound;
-  if (ending.cut) return ending;
-  lines_[0].assign(1, {pack(question.from), from_nowhere});
-  now.keep(1);
   std::uint64_t total = estimate(question.from);
+  ending.cut = total > bound;
+  if (ending.cut) return ending;
+  now.start_with({pack(question.from), from_nowhere});
   for (; !now.empty(); total += 2) {
     const bool last = total + 2 > bound;
     while (!now.empty()) {
@@ -316,35 +354,33 @@ Ending StepSearch::expand_totals_of_four(const Question& question) {
       const std::uint32_t index = size.index(cell).value();
       if (marks_.knows(index)) continue;
       const std::uint64_t remaining = estimate(cell);
-      const bool taken = take(question, place, index, cell, (total - remaining) * each, remaining * each, ending);
-      if (!taken || place.cell == goal) {
-        if (taken) ending.reason = Reason::found;
-        ending.cost = (total - remaining) * each;
+      const std::uint64_t ahead = remaining > slack ? remaining - slack : 0;
+      const std::uint64_t cost = (total - remaining) * each;
+      const bool taken = take(question, place, index, cell, cost, ahead * each, ending);
+      if (taken) note_arrival(ends.here(place.cell, cell), cell, cost, ending);
+      if (!taken || ending.goal == 0) {
         now.cut();
         later.cut();
         settle_rest(question, lines_[0]);
         if (!last) settle_rest(question, lines_[1]);
         return ending;
       }
-      const unsigned legal = (stored.empty() ? costs.moves_by_table(cell) : stored[index]) & ~(1U << place.back);
+      const unsigned onward = legal.at(cell, index) & ~(1U << place.back);
       const unsigned nearer = (cell.row > question.to.row ? 1U : 0U) | (cell.col < question.to.col ? 2U : 0U) |
                               (cell.row < question.to.row ? 4U : 0U) | (cell.col > question.to.col ? 8U : 0U);
       now.make_room(4);
       later.make_room(4);
       // The rows beside are likely to be needed next.
-      const std::uint32_t above = index + steps.index[0][0];
-      const std::uint32_t below = index + steps.index[0][2];
-      prefetch(marks_.bytes(), above);
-      prefetch(marks_.bytes(), below);
-      prefetch(stored, above);
-      prefetch(stored, below);
-      later.add(place.cell, legal & ~nearer, steps.packed[0]);
-      now.add(place.cell, legal & nearer, steps.packed[0]);
+      for (const unsigned d : {0U, 2U}) {
+        const std::uint32_t beside = index + steps.index[0][d];
+        prefetch(marks_.bytes(), beside);
+        legal.fetch(beside);
+      }
+      later.add(place.cell, onward & ~nearer, steps.packed[0]);
+      now.add(place.cell, onward & nearer, steps.packed[0]);
     }
-    if (last && !later.empty()) {
-      ending.cut = true;
-      break;
-    }
+    ending.cut = last && !later.empty();
+    if (ending.cut) break;
     swap(now, later);
   }
   return ending;
@@ -365,4 +401,4 @@ Cell StepSearch::nearest(const Question& question) const {
   return nearest_reached(question, touched_, [&](std::uint32_t index) { return marks_.knows(index); });
 }
 
-}  // namespace saunter
+}  // namespace saunter::detail

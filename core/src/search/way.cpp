@@ -1,10 +1,11 @@
 #include "saunter/search/way.hpp"
 
+#include "kernel/changed_moves.hpp"
+
 #include <algorithm>
 #include <array>
 #include <bit>
 
-#include "saunter/search/changed_moves.hpp"
 #include "saunter/grid/area.hpp"
 
 namespace saunter {
@@ -93,7 +94,7 @@ std::optional<Crossing> crossing(Point from, Point along, const Outline& outline
 class Ground {
  public:
   Ground(const CostGrid& costs, std::span<const EntryChange> changes) : costs_(costs) {
-    moves_.begin(costs, changes, ChangedMoves::Lookup::by_list);
+    moves_.begin(costs, changes, detail::ChangedMoves::Lookup::by_list);
   }
   [[nodiscard]] Tiling tiling() const { return costs_.tiling(); }
   [[nodiscard]] bool open(Cell cell) const { return moves_.open(cell); }
@@ -105,7 +106,7 @@ class Ground {
 
  private:
   const CostGrid& costs_;
-  ChangedMoves moves_;
+  detail::ChangedMoves moves_;
 };
 
 std::optional<std::uint64_t> cost_of_cells(const Ground& ground, std::span<const Cell> cells) {

@@ -4,22 +4,19 @@
 
 #include <optional>
 
+#include "../search/kernel/ends.hpp"
 #include "saunter/threat/wary.hpp"
 
-namespace saunter {
+namespace saunter::detail {
 
 inline constexpr std::uint32_t no_label = ~std::uint32_t{0};
 
 /// Why a start or goal can't be used; `found` when both can.
 inline Verdict unusable_end(const CostGrid& costs, const Levels& levels, std::optional<std::uint16_t> highest,
                             Cell from, Cell to) {
-  const Size size = costs.size();
-  if (!size.contains(from)) return {Reason::start_off_map, from};
-  if (!costs.open(from)) return {Reason::start_blocked, from};
-  if (!size.contains(to)) return {Reason::goal_off_map, to};
-  if (!costs.open(to)) return {Reason::goal_blocked, to};
-  if (from != to && highest && levels[to] > *highest) return {Reason::goal_blocked, to};
-  return {Reason::found, to};
+  const Verdict ends = unusable_end(costs, from, to);
+  const bool too_hot = ends.reason == Reason::found && from != to && highest && levels[to] > *highest;
+  return too_hot ? Verdict{Reason::goal_blocked, to} : ends;
 }
 
-}  // namespace saunter
+}  // namespace saunter::detail

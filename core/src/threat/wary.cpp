@@ -4,11 +4,15 @@
 #include <array>
 #include <bit>
 
-#include "../search/bucket_queue.hpp"
+#include "../search/kernel/best_first.hpp"
+#include "../search/kernel/ends.hpp"
+#include "../search/kernel/legal_steps.hpp"
+#include "../search/kernel/queue.hpp"
 #include "saunter/search/estimate.hpp"
 #include "usable_ends.hpp"
 
 namespace saunter {
+using namespace detail;
 namespace {
 
 constexpr unsigned most_in_a_row = 8;
@@ -37,34 +41,6 @@ class Scale {
   std::array<std::uint64_t, most_in_a_row + 1> factor_ = {};
   std::array<std::uint64_t, most_in_a_row + 1> most_ = {};  // danger that stays below the cut
 };
-
-/// Whether one cell is nearer to the goal than another; among equals the first in reading order.
-bool nearer(const Estimate& estimate, Cell a, Cell b) {
-  const std::uint64_t to_a = estimate(a);
-  const std::uint64_t to_b = estimate(b);
-  return to_a != to_b ? to_a < to_b : a < b;
-}
-
-/// Whether a way leads to the goal at all, whatever it costs. @param nearest  the nearest to it of all cells met
-bool leads_to(const CostGrid& costs, const Levels& levels, std::optional<std::uint16_t> highest, Cell from, Cell to,
-              const Estimate& estimate, Cell& nearest) {
-  BitGrid seen(costs.size());
-  std::vector<Cell> line = {from};
-  seen.set(from);
-  while (!line.empty()) {
-    const Cell cell = line.back();
-    line.pop_back();
-    if (cell == to) return true;
-    if (nearer(estimate, cell, nearest)) nearest = cell;
-    for (unsigned left = costs.moves(cell); left != 0; left &= left - 1) {
-      const Cell next = costs.tiling().neighbour(cell, Direction(std::countr_zero(left)));
-      if (seen.test(next) || (highest && levels[next] > *highest)) continue;
-      seen.set(next);
-      line.push_back(next);
-    }
-  }
-  return false;
-}
 
 }  // namespace
 
@@ -119,7 +95,7 @@ class WarySearch {
         from_(from),
         to_(to),
         options_(options),
-        line_(home.queue_->labels),
+        queue_(home.queue_->labels),
         estimate_(costs, to),
         scale_(options.care),
         hood_(costs.tiling().neighbourhood()) {}
@@ -137,35 +113,15 @@ class WarySearch {
     }
     begin();
     reach(from_, no_label, 0, 0);
-    for (;;) {
-      if (line_.empty()) {
-        end_without(!cut_ ? Reason::no_way : options_.budget ? Reason::over_budget : Reason::cost_overflow);
-        return;
-      }
-      const std::uint32_t number = line_.pop();
-      const Label label = home_.labels_[number];
-      Mark& mark = home_.marks_[label.cell];
-      if (mark.expanded <= label.run) continue;  // a place no worse was expanded before, for no more
-      if (route.expanded_ == options_.limit) {
-        end_without(Reason::stopped);
-        return;
-      }
-      ++route.expanded_;
-      mark.expanded = label.run;
-      const Cell cell = costs_.size().cell(CellIndex{label.cell});
-      if (cell == to_ && !surveys_) {
-        write_way(number);
-        return;
-      }
-      expand(cell, number, label);
-    }
+    if (!run_dry()) return;
+    end_without(!cut_ ? Reason::no_way : options_.budget ? Reason::over_budget : Reason::cost_overflow);
   }
 
  private:
   void begin() {
     home_.labels_.clear();
     home_.touched_.clear();
-    line_.begin();
+    queue_.begin();
     const std::size_t cells = costs_.size().cell_count();
     if (home_.marks_.size() < cells) home_.marks_.resize(cells);
     if (++home_.query_ == 0) {  // wrapped: old marks would look new
@@ -174,22 +130,43 @@ class WarySearch {
     }
   }
 
-  void expand(Cell cell, std::uint32_t number, const Label& label) {
+  /// @return whether it saw all there is, and answered nothing
+  bool run_dry() {
+    return best_first(
+        queue_, [&](std::uint32_t number) { return look(number); }, [&](std::uint32_t number) { expand(number); });
+  }
+  Take look(std::uint32_t number) {
+    const Label& label = home_.labels_[number];
+    Mark& mark = home_.marks_[label.cell];
+    if (mark.expanded <= label.run) return Take::skip;  // a place no worse was expanded before, for no more
+    if (!surveys_ && home_.route_.expanded_ == options_.limit) {
+      end_without(Reason::stopped);
+      return Take::stop;
+    }
+    mark.expanded = label.run;
+    if (surveys_) return Take::expand;
+    ++home_.route_.expanded_;
+    if (costs_.size().cell(CellIndex{label.cell}) != to_) return Take::expand;
+    write_way(number);
+    return Take::stop;
+  }
+  void expand(std::uint32_t number) {
+    const Label label = home_.labels_[number];  // a copy: more are taken
+    const Cell cell = costs_.size().cell(CellIndex{label.cell});
     const int kind = costs_.tiling().kind(cell);
     const auto& offsets = hood_.offset[static_cast<unsigned>(kind)];
-    for (unsigned left = costs_.moves(cell); left != 0; left &= left - 1) {
-      const int d = std::countr_zero(left);
-      const Cell next = cell + offsets[static_cast<unsigned>(d)];
+    for_each_direction(costs_.moves(cell), [&](unsigned d) {
+      const Cell next = cell + offsets[d];
       const CellIndex index = costs_.size().index(next);
       const Mark& mark = home_.marks_[index.value()];
-      if (mark.query == home_.query_ && mark.expanded == 0) continue;  // nothing can be better
+      if (mark.query == home_.query_ && mark.expanded == 0) return;  // nothing can be better
       const std::uint16_t level = levels_[index];
-      if (options_.care.highest && level > *options_.care.highest) continue;
+      if (options_.care.highest && level > *options_.care.highest) return;
       const unsigned run = run_after(label.run, level);
-      const std::uint64_t step = scale_(costs_.step_length(kind, d), costs_.entry(index), level, run);
+      const std::uint64_t step = scale_(costs_.step_length(kind, static_cast<int>(d)), costs_.entry(index), level, run);
       // Without linger the number of steps in a row does not matter: all places of a cell are one.
       reach(next, number, label.cost + step, options_.care.linger == 0 ? 0 : run);
-    }
+    });
   }
 
   void reach(Cell cell, std::uint32_t before, std::uint64_t cost, unsigned run) {
@@ -214,7 +191,7 @@ class WarySearch {
     if (cut_ && before == no_label) return;
     const auto number = static_cast<std::uint32_t>(home_.labels_.size());
     home_.labels_.push_back({index, before, sum, static_cast<std::uint8_t>(run)});
-    line_.push(total, number);
+    queue_.enqueue(total, number);
   }
 
   void write_way(std::uint32_t number) {
@@ -231,19 +208,30 @@ class WarySearch {
   /// search that was guided has not seen.
   void end_without(Reason reason) {
     if (reason == Reason::cost_overflow) {
-      Cell of_all = from_;
-      if (!leads_to(costs_, levels_, options_.care.highest, from_, to_, estimate_, of_all)) {
-        home_.route_.verdict_ = {Reason::no_way, of_all};
+      Nearest of_all(from_, estimate_(from_));
+      if (!leads_to_goal(of_all)) {
+        home_.route_.verdict_ = {Reason::no_way, of_all.cell()};
         return;
       }
     }
     if (reason == Reason::over_budget || reason == Reason::cost_overflow) survey();
-    Cell nearest = from_;
+    Nearest nearest(from_, estimate_(from_));
     for (const std::uint32_t index : home_.touched_) {
       const Cell cell = costs_.size().cell(CellIndex{index});
-      if (nearer(estimate_, cell, nearest)) nearest = cell;
+      nearest.look(cell, estimate_(cell));
     }
-    home_.route_.verdict_ = {reason, nearest};
+    home_.route_.verdict_ = {reason, nearest.cell()};
+  }
+
+  /// Whether a way leads to the goal at all, whatever it costs. @param nearest  the nearest to it of all cells met
+  [[nodiscard]] bool leads_to_goal(Nearest& nearest) const {
+    const auto onward = [&](Cell cell, const auto& take) {
+      for_each_next(costs_.tiling(), costs_.moves(cell), cell, [&](Cell next) {
+        if (!options_.care.highest || levels_[next] <= *options_.care.highest) take(next);
+      });
+    };
+    const auto arrives = [&](Cell cell) { return cell == to_; };
+    return leads_to(costs_.size(), std::span<const Cell>(&from_, 1), onward, arrives, estimate_, nearest);
   }
 
   /// Expands all that the budget allows, unguided.
@@ -252,14 +240,7 @@ class WarySearch {
     begin();
     cut_ = false;
     reach(from_, no_label, 0, 0);
-    while (!line_.empty()) {
-      const std::uint32_t number = line_.pop();
-      const Label label = home_.labels_[number];
-      Mark& mark = home_.marks_[label.cell];
-      if (mark.expanded <= label.run) continue;
-      mark.expanded = label.run;
-      expand(costs_.size().cell(CellIndex{label.cell}), number, label);
-    }
+    (void)run_dry();
   }
 
   WarySearcher& home_;
@@ -268,7 +249,7 @@ class WarySearch {
   const Cell from_;
   const Cell to_;
   const WaryOptions options_;
-  RadixHeap<std::uint32_t>& line_;
+  RadixHeap<std::uint32_t>& queue_;
   const Estimate estimate_;
   const Scale scale_;
   const Neighbourhood& hood_;

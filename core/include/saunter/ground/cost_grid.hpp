@@ -10,6 +10,7 @@
 #include <vector>
 
 #include "saunter/grid/bit_grid.hpp"
+#include "saunter/grid/compiler.hpp"
 #include "saunter/grid/grid.hpp"
 #include "saunter/grid/stamp.hpp"
 #include "saunter/grid/visible.hpp"
@@ -99,10 +100,10 @@ class CostGrid {
     return moves_by_table(cell);
   }
   /// The same for inner loops. @pre !has_sides(), and no triangles
-  [[nodiscard]] DirectionSet moves_by_table(Cell cell) const {
+  [[nodiscard]] SAUNTER_INLINE DirectionSet moves_by_table(Cell cell) const {
     return moves_by_table(open_.spot(cell), static_cast<unsigned>(tiling().kind(cell)));
   }
-  [[nodiscard]] DirectionSet moves_by_table(BitGrid::Spot spot, unsigned kind) const {
+  [[nodiscard]] SAUNTER_INLINE DirectionSet moves_by_table(BitGrid::Spot spot, unsigned kind) const {
     return table_[kind][open_.nine_around(spot)];
   }
   /// The legal steps of every cell where they are stored, a byte each; empty where they follow from the open cells, and

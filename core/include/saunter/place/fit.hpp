@@ -2,13 +2,15 @@
 /// Does it fit, and if not, every reason why.
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <string_view>
 
+#include "saunter/grid/borrowed.hpp"
 #include "saunter/grid/visible.hpp"
 #include "saunter/place/occupancy.hpp"
 #include "saunter/place/rule.hpp"
-#include "saunter/region/split_probe.hpp"
+#include "saunter/region/regions.hpp"
 #include "saunter/threat/levels.hpp"
 
 namespace saunter SAUNTER_VISIBLE {
@@ -70,10 +72,16 @@ struct FitTerms {
 /// Answers questions about placing things; owns scratch memory, one per thread.
 class Fitter {
  public:
+  Fitter();
+  ~Fitter();
+  Fitter(Fitter&&) noexcept;
+  Fitter& operator=(Fitter&&) noexcept;
+
   /// Everything that is wrong with a pose; empty = it fits. By reason, then in reading order, of cells to be kept open
   /// in the order given. The map's own cells only are asked about what comes after `off_map`; rules and what is kept
-  /// open only when all are on it. O(cells of the footprint x log), and what rules take; for cutting off see
-  /// SplitProbe. Triangles: the anchor must point up as in the drawing, or the rule "points up" is named.
+  /// open only when all are on it. O(cells of the footprint x log), and what rules take; for cutting off also
+  /// O(cells of the parts that come apart, all but the largest). Triangles: the anchor must point up as in the drawing,
+  /// or the rule "points up" is named.
   [[nodiscard]] std::vector<FitProblem> problems(const FitTerms& terms, const Footprint& footprint, const Pose& pose);
   [[nodiscard]] bool fits(const FitTerms& terms, const Footprint& footprint, const Pose& pose) {
     return problems(terms, footprint, pose).empty();
@@ -85,17 +93,12 @@ class Fitter {
   [[nodiscard]] BitGrid spots(const FitTerms& terms, const Footprint& footprint, int turn = 0, bool mirrored = false);
 
   /// Questions about cutting off so far, and how many of them a look about the cells answered.
-  [[nodiscard]] std::uint64_t cut_off_asked() const { return asked_; }
-  [[nodiscard]] std::uint64_t cut_off_answered_nearby() const { return nearby_; }
+  [[nodiscard]] std::uint64_t cut_off_asked() const;
+  [[nodiscard]] std::uint64_t cut_off_answered_nearby() const;
 
  private:
-  friend class Placement;
-  std::vector<Cell> cells_;
-  std::vector<Cell> body_;
-  std::vector<Cell> lost_;
-  SplitProbe probe_;
-  std::uint64_t asked_ = 0;
-  std::uint64_t nearby_ = 0;
+  struct Scratch;
+  std::unique_ptr<Scratch> scratch_;
 };
 
 /// The cells a single cell of a thing may cover by these terms: ground, occupancy, danger. O(cells).

@@ -1,10 +1,18 @@
 /// @file
-/// Steps seen from where they lead to.
+/// The steps that leave a cell and those that arrive there.
 #pragma once
+
+#include <bit>
 
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter {
+namespace saunter::detail {
+
+/// Calls visit(direction) for each direction of a set, the lowest first.
+template <typename Visit>
+void for_each_direction(unsigned set, Visit&& visit) {
+  for (; set != 0; set &= set - 1) visit(static_cast<unsigned>(std::countr_zero(set)));
+}
 
 /// The directions from a cell in which neighbours lie that can step into it.
 inline unsigned moves_into(const CostGrid& costs, Cell cell) {
@@ -25,4 +33,12 @@ inline unsigned two_way_moves(const CostGrid& costs, Cell cell) {
   return costs.has_sides() ? costs.moves(cell) & moves_into(costs, cell) : costs.moves(cell);
 }
 
-}  // namespace saunter
+/// Calls visit(cell) for each cell a step leads to. @param moves  a cost grid's, or those of one with changes
+template <typename Visit>
+void for_each_next(Tiling tiling, unsigned moves, Cell cell, Visit&& visit) {
+  const Neighbourhood& hood = tiling.neighbourhood();
+  const auto kind = static_cast<unsigned>(tiling.kind(cell));
+  for_each_direction(moves, [&](unsigned d) { visit(cell + hood.offset[kind][d]); });
+}
+
+}  // namespace saunter::detail

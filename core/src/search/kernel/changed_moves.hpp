@@ -6,10 +6,9 @@
 #include <span>
 #include <vector>
 
-#include "saunter/grid/visible.hpp"
 #include "saunter/search/query.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter::detail {
 
 /// A cost grid as one query sees it. Reading allocates nothing; whatever an earlier query left behind is cleared when
 /// the next begins, also after an exception.
@@ -33,12 +32,15 @@ class ChangedMoves {
   [[nodiscard]] DirectionSet moves(Cell cell) const {
     return any() && near_change(cell) ? moves_by_rules(cell) : costs_->moves_on_map(cell);
   }
+  /// Elsewhere entries and steps are the grid's own, also those of neighbours. Empty when nothing is changed.
+  [[nodiscard]] Rect about() const { return any() ? block_.grown(step_reach, costs_->size()) : Rect{}; }
   /// The smallest entry cost of any cell, with the changes made.
   [[nodiscard]] EntryCost cheapest() const { return cheapest_; }
   /// No cell costs more.
   [[nodiscard]] EntryCost dearest() const { return dearest_; }
 
  private:
+  static constexpr std::int32_t step_reach = 2;  // columns that a step on triangles can lead aside
   struct Change {
     Cell cell;
     EntryCost cost = blocked;
@@ -60,4 +62,4 @@ class ChangedMoves {
   EntryCost dearest_ = blocked;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace saunter::detail

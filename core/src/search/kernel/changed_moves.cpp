@@ -1,6 +1,6 @@
-#include "saunter/search/changed_moves.hpp"
+#include "changed_moves.hpp"
 
-namespace saunter {
+namespace saunter::detail {
 
 void ChangedMoves::begin(const CostGrid& costs, std::span<const EntryChange> changes, Lookup lookup) {
   // First what the query before has left, in the bits as large as they were then.
@@ -123,4 +123,4 @@ DirectionSet ChangedMoves::moves_by_rules(Cell cell) const {
   return static_cast<DirectionSet>(legal);
 }
 
-}  // namespace saunter
+}  // namespace saunter::detail

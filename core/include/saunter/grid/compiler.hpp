@@ -1,0 +1,13 @@
+/// @file
+/// Words for compilers that the standard does not have, in one place. Each does nothing where it is not known.
+#pragma once
+
+#if defined(__GNUC__) || defined(__clang__)
+/// Compiled into its caller, however large: what inner loops are made of.
+#define SAUNTER_INLINE __attribute__((always_inline))
+/// Tells that what lies there is likely to be read soon.
+#define SAUNTER_PREFETCH(address) __builtin_prefetch(address)
+#else
+#define SAUNTER_INLINE
+#define SAUNTER_PREFETCH(address) static_cast<void>(address)
+#endif

@@ -1,0 +1,143 @@
+// Where things fit, for all anchors at once.
+#include <algorithm>
+#include <bit>
+
+#include "placement.hpp"
+#include "saunter/grid/area.hpp"
+#include "spot_rows.hpp"
+
+namespace saunter {
+using namespace detail;
+namespace {
+
+constexpr std::int32_t far_away = 1 << 20;  // from any cell of any map
+
+template <typename Change>
+void for_each_set(const BitGrid& bits, Change&& change) {
+  for (std::int32_t row = 0; row < bits.size().rows; ++row) {
+    const std::span<const std::uint64_t> words = bits.row_words(row);
+    for (std::size_t i = 0; i < words.size(); ++i) {
+      for (std::uint64_t left = words[i]; left != 0; left &= left - 1) {
+        const auto bit = static_cast<std::int32_t>(i * 64) + std::countr_zero(left);
+        change(Cell{bit - static_cast<std::int32_t>(BitGrid::margin), row});
+      }
+    }
+  }
+}
+
+/// The spots that have to be asked about the cells to be kept open: where the thing would touch every set of ways
+/// between them that was tried. Each set goes round what is still in doubt, until that pays no more.
+BitGrid doubtful_spots(Placement& placement, const SpotRows& rows, const BitGrid& spots, const Footprint& footprint,
+                       int turn, bool mirrored) {
+  constexpr int most_sets = 3;
+  constexpr std::size_t few = 48;  // a set of ways takes about as long as so many questions
+  const Tiling tiling = placement.tiling();
+  BitGrid doubtful = spots;
+  BitGrid avoided(spots.size());
+  std::vector<Cell> cells;
+  std::size_t count = doubtful.count();
+  for (int set = 0; set < most_sets && (set == 0 || count > few); ++set) {
+    if (set > 0) {
+      avoided.clear();
+      for_each_set(doubtful, [&](Cell at) {
+        cells_in_pose(tiling, footprint, {at, turn, mirrored}, cells);
+        for (const Cell cell : cells) avoided.set(cell);
+      });
+    }
+    BitGrid clear = SpotRows::all_of(spots.size());
+    for_each_set(placement.witnesses(avoided), [&](Cell cell) { clear.set(cell, false); });
+    for_each_set(rows.where_all(clear), [&](Cell at) { doubtful.set(at, false); });
+    const std::size_t before = count;
+    count = doubtful.count();
+    if (set > 0 && before - count < before / 8) break;
+  }
+  return doubtful;
+}
+
+}  // namespace
+
+BitGrid Fitter::spots(const FitTerms& terms, const Footprint& footprint, int turn, bool mirrored) {
+  SAUNTER_EXPECT(terms.map != nullptr);
+  if (terms.map == nullptr) return {};
+  const Map& map = *terms.map;
+  SpotRows rows(map.tiling(), map.size(), footprint, turn, mirrored);
+  Placement placement(*scratch_, terms);
+  BitGrid free = free_cells(terms);
+  if (placement.keeps()) {  // what would cover one of them does not fit
+    for (const Cell cell : terms.keep_open) free.set(cell, false);
+  }
+  BitGrid spots = rows.where_all(free);
+  if (map.has_barriers()) rows.keep_unbarred(map, spots);
+  const bool each = terms.flatness || !terms.rules.empty();
+  if (!each && !placement.keeps()) return spots;
+  const BitGrid doubtful =
+      placement.keeps() ? doubtful_spots(placement, rows, spots, footprint, turn, mirrored) : BitGrid{};
+  std::vector<FitProblem> found;
+  for (std::int32_t row = 0; row < map.size().rows; ++row) {
+    for (std::int32_t col = 0; col < map.size().cols; ++col) {
+      const Cell at{col, row};
+      if (!spots.test(at)) continue;
+      const bool ask_kept = doubtful.test(at);
+      if (!each && !ask_kept) continue;
+      found.clear();
+      const Pose pose{at, turn, mirrored};
+      cells_in_pose(map.tiling(), footprint, pose, scratch_->cells);
+      std::sort(scratch_->cells.begin(), scratch_->cells.end());
+      placement.look_at_flatness(found);
+      if (found.empty()) placement.look_at_rules(pose, found);
+      if (found.empty() && ask_kept) placement.look_at_kept(found);
+      if (!found.empty()) spots.set(at, false);
+    }
+  }
+  return spots;
+}
+
+BitGrid free_cells(const FitTerms& terms) {
+  SAUNTER_EXPECT(terms.map != nullptr);
+  if (terms.map == nullptr) return {};
+  const Map& map = *terms.map;
+  const CellTerms cell_terms(terms);
+  BitGrid free(map.size());
+  for (std::int32_t row = 0; row < map.size().rows; ++row) {
+    const std::span<std::uint64_t> words = free.row_words(row);
+    for (std::int32_t col = 0; col < map.size().cols; ++col) {
+      const Cell cell{col, row};
+      const bool is_free = cell_terms.ground(cell) && cell_terms.occupied(cell) == 0 && !cell_terms.hot(cell);
+      const std::size_t bit = static_cast<std::size_t>(col) + BitGrid::margin;
+      words[bit / 64] |= std::uint64_t{is_free ? 1U : 0U} << (bit % 64);
+    }
+  }
+  return free;
+}
+
+BitGrid spots_among(Tiling tiling, const BitGrid& free, const Footprint& footprint, int turn, bool mirrored) {
+  return SpotRows(tiling, free.size(), footprint, turn, mirrored).where_all(free);
+}
+
+std::optional<Cell> nearest_spot(Tiling tiling, const BitGrid& spots, Cell wished) {
+  // Farther off, squares of distances would not fit, and all but the direction is the same.
+  wished = {std::clamp(wished.col, -far_away, far_away), std::clamp(wished.row, -far_away, far_away)};
+  std::optional<Cell> nearest;
+  std::int64_t least = 0;
+  for (std::uint32_t i = 0; i < spots.size().cell_count(); ++i) {
+    const Cell cell = spots.size().cell(CellIndex{i});
+    if (!spots.test(cell)) continue;
+    const std::int64_t distance = distance_squared(tiling, wished, cell);
+    if (nearest && distance >= least) continue;
+    nearest = cell;
+    least = distance;
+  }
+  return nearest;
+}
+
+std::optional<Cell> cheapest_spot(const Field& field, const BitGrid& spots) {
+  std::optional<Cell> cheapest;
+  for (std::uint32_t i = 0; i < spots.size().cell_count(); ++i) {
+    const Cell cell = spots.size().cell(CellIndex{i});
+    if (!spots.test(cell) || !field.reached(cell)) continue;
+    if (!cheapest || field.cost(cell) < field.cost(*cheapest)) cheapest = cell;
+  }
+  return cheapest;
+}
+
+}  // namespace saunter

@@ -1,0 +1,367 @@
+/// @file
+/// The queues of all searches: rings of buckets while the keys rise by little, heaps behind them.
+#pragma once
+
+#include <algorithm>
+#include <array>
+#include <bit>
+#include <cstdint>
+#include <functional>
+#include <vector>
+
+#include "pack.hpp"
+#include "saunter/grid/compiler.hpp"
+#include "saunter/grid/expect.hpp"
+#include "saunter/ground/cost.hpp"
+
+namespace saunter::detail {
+
+/// A place that waits to be expanded.
+struct Place {
+  std::uint32_t cell = 0;  ///< packed, or whatever number the search gives its states
+  Cost cost = 0;
+  std::uint8_t back = 0;  ///< direction back to where it was reached from; 15 = from nowhere
+};
+
+/// Places by total, the least first; among equals the one enqueued last. For totals that rise by a bounded amount:
+/// exact buckets in a ring (Dial 1969) with a bit for each full one, lists of places from one pool. Takes no more
+/// memory once the most places at a time have waited.
+class PlaceRing {
+ public:
+  /// More buckets than these are not worth their while.
+  static constexpr std::uint64_t most_rise = 60'000;
+
+  /// Empties it. @param rise  how far a total enqueued can lie above the one taken last, which it is never below
+  void begin(std::uint64_t rise) {
+    SAUNTER_EXPECT(rise <= most_rise);
+    count_ = 0;
+    pool_.clear();
+    free_ = none;
+    const std::size_t wanted = std::bit_ceil(static_cast<std::size_t>(rise + 2));
+    if (heads_.size() < wanted) heads_.resize(wanted);
+    full_.assign((wanted + 63) / 64, 0);
+    mask_ = wanted - 1;
+    slot_ = 0;
+  }
+  [[nodiscard]] bool empty() const { return count_ == 0; }
+
+  SAUNTER_INLINE void enqueue(Place place, std::uint64_t total) {
+    ++count_;
+    const std::size_t slot = static_cast<std::size_t>(total) & mask_;
+    std::uint64_t& word = full_[slot / 64];
+    const std::uint64_t bit = std::uint64_t{1} << (slot % 64);
+    const std::uint32_t below = (word & bit) != 0 ? heads_[slot] : none;
+    word |= bit;
+    const Link link{place.cell, place.cost, below << 4U | place.back};
+    const std::uint32_t at = free_;
+    if (at != none) {
+      heads_[slot] = at;
+      free_ = pool_[at].next();
+      pool_[at] = link;
+    } else {
+      if (pool_.empty()) slot_ = slot;  // the first of all
+      heads_[slot] = static_cast<std::uint32_t>(pool_.size());
+      pool_.push_back(link);
+    }
+  }
+
+  /// @pre !empty()
+  SAUNTER_INLINE Place dequeue() {
+    --count_;
+    if ((full_[slot_ / 64] >> (slot_ % 64) & 1U) == 0) slot_ = next_full();
+    const std::uint32_t at = heads_[slot_];
+    Link& link = pool_[at];
+    const Place place{link.cell, link.cost, static_cast<std::uint8_t>(link.next_and_back & 15U)};
+    heads_[slot_] = link.next();
+    if (link.next() == none) full_[slot_ / 64] &= ~(std::uint64_t{1} << (slot_ % 64));
+    link.next_and_back = free_ << 4U;
+    free_ = at;
+    return place;
+  }
+
+ private:
+  static constexpr std::uint32_t none = 0x0FFFFFFF;
+  /// A place in the pool and the one below it in its bucket (or in the list of free ones).
+  struct Link {
+    std::uint32_t cell = 0;
+    Cost cost = 0;
+    std::uint32_t next_and_back = 0;
+    [[nodiscard]] std::uint32_t next() const { return next_and_back >> 4U; }
+  };
+  [[nodiscard]] std::size_t next_full() const {
+    std::size_t word = slot_ / 64;
+    std::uint64_t bits = full_[word] & (~std::uint64_t{0} << (slot_ % 64));
+    while (bits == 0) {
+      word = word + 1 == full_.size() ? 0 : word + 1;
+      bits = full_[word];
+    }
+    return word * 64 + static_cast<std::size_t>(std::countr_zero(bits));
+  }
+
+  std::size_t count_ = 0;
+  std::size_t mask_ = 0;
+  std::size_t slot_ = 0;  // of the total taken last
+  std::uint32_t free_ = none;
+  std::vector<std::uint32_t> heads_;
+  std::vector<std::uint64_t> full_;
+  std::vector<Link> pool_;
+};
+
+/// Entries by the order of their own comparison, for keys that neither rise only nor fit in one number: a binary heap.
+/// `operator<` of an entry says that it comes first.
+template <typename Entry>
+class BinaryHeap {
+ public:
+  void begin() { entries_.clear(); }
+  [[nodiscard]] bool empty() const { return entries_.empty(); }
+  void enqueue(const Entry& entry) {
+    entries_.push_back(entry);
+    std::push_heap(entries_.begin(), entries_.end(), comes_later);
+  }
+  /// @pre !empty()
+  Entry dequeue() {
+    std::pop_heap(entries_.begin(), entries_.end(), comes_later);
+    const Entry entry = entries_.back();
+    entries_.pop_back();
+    return entry;
+  }
+
+ private:
+  static bool comes_later(const Entry& a, const Entry& b) { return b < a; }
+  std::vector<Entry> entries_;
+};
+
+/// The same for steps of any cost: entries by the highest bit in which their key differs from the one taken last, which
+/// none lies below (radix heap; Ahuja, Mehlhorn, Orlin, Tarjan 1990). Last in first out among equals.
+template <typename Entry>
+class RadixHeap {
+ public:
+  /// Empties it.
+  void begin() {
+    for (auto& list : lists_) list.clear();
+    last_ = 0;
+    count_ = 0;
+  }
+  [[nodiscard]] bool empty() const { return count_ == 0; }
+  /// @pre no key taken yet is larger
+  void enqueue(std::uint64_t key, Entry entry) {
+    lists_[static_cast<unsigned>(std::bit_width(key ^ last_))].push_back({key, entry});
+    ++count_;
+  }
+  /// @pre !empty()
+  Entry dequeue() {
+    if (lists_[0].empty()) bring_down();
+    const Entry entry = lists_[0].back().entry;
+    lists_[0].pop_back();
+    --count_;
+    return entry;
+  }
+
+ private:
+  struct Waiting {
+    std::uint64_t key = 0;
+    Entry entry;
+  };
+  void bring_down() {
+    std::size_t i = 1;
+    while (lists_[i].empty()) ++i;
+    std::vector<Waiting>& all = lists_[i];
+    std::uint64_t least = all.front().key;
+    for (const Waiting& waiting : all) least = waiting.key < least ? waiting.key : least;
+    last_ = least;
+    for (const Waiting& waiting : all)
+      lists_[static_cast<unsigned>(std::bit_width(waiting.key ^ last_))].push_back(waiting);
+    all.clear();
+  }
+
+  std::array<std::vector<Waiting>, 65> lists_;
+  std::uint64_t last_ = 0;
+  std::size_t count_ = 0;
+};
+
+/// The order of a PlaceRing for totals that rise by any amount.
+class PlaceHeap {
+ public:
+  void begin() { heap_.begin(); }
+  [[nodiscard]] bool empty() const { return heap_.empty(); }
+  SAUNTER_INLINE void enqueue(Place place, std::uint64_t total) { heap_.enqueue(total, place); }
+  Place dequeue() { return heap_.dequeue(); }
+
+ private:
+  RadixHeap<Place> heap_;
+};
+
+/// The same order for totals that may fall below what was taken last.
+class LooseHeap {
+ public:
+  void begin() {
+    heap_.begin();
+    number_ = 0;
+  }
+  [[nodiscard]] bool empty() const { return heap_.empty(); }
+  SAUNTER_INLINE void enqueue(Place place, std::uint64_t total) { heap_.enqueue({total, number_++, place}); }
+  Place dequeue() { return heap_.dequeue().place; }
+
+ private:
+  struct Waiting {
+    std::uint64_t total = 0;
+    std::uint64_t number = 0;
+    Place place;
+    friend bool operator<(const Waiting& a, const Waiting& b) {
+      return a.total != b.total ? a.total < b.total : a.number > b.number;
+    }
+  };
+  BinaryHeap<Waiting> heap_;
+  std::uint64_t number_ = 0;
+};
+
+/// Chooses a queue for places: a ring where it has room for how far totals rise, else a heap.
+class PlaceQueues {
+ public:
+  enum class Kind : std::uint8_t { ring, heap, loose };
+
+  /// Empties the queue that suits. @param rise  how far a total can lie above the one taken last
+  /// @param steady  no total lies below the one taken last
+  void begin(std::uint64_t rise, bool steady) {
+    kind_ = !steady ? Kind::loose : rise <= PlaceRing::most_rise ? Kind::ring : Kind::heap;
+    if (kind_ == Kind::ring) ring_.begin(rise);
+    if (kind_ == Kind::heap) heap_.begin();
+    if (kind_ == Kind::loose) loose_.begin();
+  }
+  /// Calls search(queue) with the one chosen, so that it is compiled into the search.
+  template <typename Search>
+  auto with(Search&& search) {
+    return kind_ == Kind::loose ? search(loose_) : with_steady(search);
+  }
+  /// The same for searches that are never loose.
+  template <typename Search>
+  auto with_steady(Search&& search) {
+    return kind_ == Kind::heap ? search(heap_) : search(ring_);
+  }
+  [[nodiscard]] Kind kind() const { return kind_; }
+
+ private:
+  Kind kind_ = Kind::ring;
+  PlaceRing ring_;
+  PlaceHeap heap_;
+  LooseHeap loose_;
+};
+
+/// A cell that waits to be settled.
+struct QueuedCell {
+  std::uint32_t cell = 0;  ///< packed, see pack()
+  Cost cost = 0;
+};
+
+/// Buckets in a ring (Dial 1969; Denardo and Fox 1979), taken last in first out; a bit mask finds the next full one.
+/// Exact buckets (width 1) give entries in the order of their keys. Buckets as wide as the cheapest step do not, but
+/// what is in the lowest of them can be settled in any order, since every step from it leads to a later one.
+class CellRing {
+ public:
+  /// More buckets than these take more memory and time to sweep than a heap would.
+  static constexpr std::uint64_t most_buckets = 1U << 16U;
+
+  /// Empties it and sets the width of a bucket, at most this (>= 1). @param reach  how far a push can lie above the key
+  /// taken last. @return false when that would take too many buckets: a heap is called for
+  [[nodiscard]] bool begin(Cost width, std::uint64_t reach) {
+    empty_full_buckets();
+    count_ = 0;
+    shift_ = static_cast<unsigned>(std::bit_width(width)) - 1;  // a power of two: a shift is cheaper than a division
+    if (reach >> shift_ > most_buckets - 3) return false;
+    const std::size_t wanted = std::bit_ceil(static_cast<std::size_t>(reach >> shift_) + 3);
+    if (ring_.size() < wanted) ring_.resize(wanted);
+    mask_ = wanted - 1;
+    full_.assign((wanted + 63) / 64, 0);
+    lowest_ = 0;
+    return true;
+  }
+  [[nodiscard]] bool empty() const { return count_ == 0; }
+
+  void enqueue(QueuedCell entry) { enqueue(entry, entry.cost); }
+  void enqueue(QueuedCell entry, std::uint64_t key) {
+    const std::size_t slot = static_cast<std::size_t>(key >> shift_) & mask_;
+    ring_[slot].push_back(entry);
+    full_[slot / 64] |= std::uint64_t{1} << (slot % 64);
+    ++count_;
+  }
+
+  /// An entry of the lowest bucket. @pre !empty(); nothing was pushed below what was taken last
+  QueuedCell dequeue() {
+    std::size_t slot = lowest_ & mask_;
+    if (ring_[slot].empty()) slot = next_full(slot);
+    const QueuedCell entry = ring_[slot].back();
+    ring_[slot].pop_back();
+    --count_;
+    if (ring_[slot].empty()) full_[slot / 64] &= ~(std::uint64_t{1} << (slot % 64));
+    return entry;
+  }
+
+  /// Starts at the bucket of this cost: the least that will be pushed. @pre empty()
+  void start_at(Cost cost) { lowest_ = cost >> shift_; }
+  /// Whether a cost lies within the ring now, counted from the lowest bucket.
+  [[nodiscard]] bool fits(Cost cost) const { return (cost >> shift_) - lowest_ <= mask_; }
+
+ private:
+  /// What an ended search left behind; looks only where something is.
+  void empty_full_buckets() {
+    for (std::size_t word = 0; word < full_.size(); ++word) {
+      for (std::uint64_t bits = full_[word]; bits != 0; bits &= bits - 1) {
+        ring_[word * 64 + static_cast<std::size_t>(std::countr_zero(bits))].clear();
+      }
+    }
+  }
+  std::size_t next_full(std::size_t slot) {
+    std::size_t word = slot / 64;
+    std::uint64_t bits = full_[word] & (~std::uint64_t{0} << (slot % 64));
+    while (bits == 0) {
+      word = word + 1 == full_.size() ? 0 : word + 1;
+      bits = full_[word];
+    }
+    const std::size_t found = word * 64 + static_cast<std::size_t>(std::countr_zero(bits));
+    lowest_ += (found - slot) & mask_;
+    return found;
+  }
+
+  unsigned shift_ = 0;
+  std::size_t mask_ = 0;
+  std::vector<std::vector<QueuedCell>> ring_;
+  std::vector<std::uint64_t> full_;
+  std::uint64_t lowest_ = 0;
+  std::size_t count_ = 0;
+};
+
+/// A radix heap that is asked like a CellRing.
+class CellHeap {
+ public:
+  void begin() { heap_.begin(); }
+  [[nodiscard]] bool empty() const { return heap_.empty(); }
+  void enqueue(QueuedCell entry) { heap_.enqueue(entry.cost, entry); }
+  QueuedCell dequeue() { return heap_.dequeue(); }
+  void start_at(Cost /*cost*/) {}
+  /// Whatever comes later may wait in it.
+  [[nodiscard]] static bool fits(Cost /*cost*/) { return true; }
+
+ private:
+  RadixHeap<QueuedCell> heap_;
+};
+
+/// The same choice for cells.
+class CellQueues {
+ public:
+  /// Calls settle(queue) with an empty queue that suits. @param width  see CellRing::begin
+  template <typename Settle>
+  void with(Cost width, std::uint64_t reach, Settle&& settle) {
+    if (ring_.begin(width, reach)) {
+      settle(ring_);
+    } else {
+      heap_.begin();
+      settle(heap_);
+    }
+  }
+
+ private:
+  CellRing ring_;
+  CellHeap heap_;
+};
+
+}  // namespace saunter::detail

@@ -1,0 +1,191 @@
+#include "route_search.hpp"
+
+#include <algorithm>
+
+#include "apart.hpp"
+
+namespace saunter {
+using namespace detail;
+
+bool RouteSearch::suits(const Query& query, const RouteOptions& options) {
+  const bool least_cost_or_steps = options.by != Algorithm::greedy && options.weight == 100;
+  const bool plain_places = options.turn_cost == 0 && !options.natural;
+  const bool from_one = query.starts.size() == 1 && query.starts.begin()->head_start == 0;
+  const bool to_known = !query.until && query.goals.size() > 0;
+  // What counts as nearest among the cells expanded, the fast searches can't tell.
+  const bool nearest_of_all = !options.or_nearest || options.limit == std::numeric_limits<std::uint64_t>::max();
+  return least_cost_or_steps && plain_places && from_one && to_known && nearest_of_all;
+}
+
+Question RouteSearch::question(Cell from, Cell to) const {
+  return {.costs = costs_,
+          .from = from,
+          .to = to,
+          .guided = route_.algorithm_ != Algorithm::dijkstra,
+          .bound = options_.budget.value_or(max_cost),
+          .limit = options_.limit,
+          .trace = options_.trace};
+}
+
+void RouteSearch::run(Cell from, Cell to) {
+  route_.restart(chosen());
+  route_.verdict_ = unusable_end(costs_, from, to);
+  if (!route_.found()) return;
+  if (const Labels* labels = labels_that_prove(costs_, options_);
+      labels != nullptr && labels->at(from) != labels->at(to)) {
+    route_.verdict_ = {Reason::no_way, nearest_of_group(costs_, *labels, from, to)};
+    return;
+  }
+  ask(question(from, to));
+}
+
+bool RouteSearch::run(const Query& query) {
+  const Cell from = query.starts.begin()->cell;
+  scratch_.ground.begin(costs_, options_.changes);
+  const Verdict goals =
+      scratch_.goals.begin(costs_, scratch_.ground, query.goals, std::max(0, query.within), query.beside);
+  if (apart_by_labels(from)) return false;
+  const bool leaps = options_.by == Algorithm::automatic || options_.by == Algorithm::jump;
+  route_.restart(leaps ? Algorithm::astar : options_.by);
+  if (!scratch_.ground.open(from)) {
+    route_.verdict_ = {costs_.size().contains(from) ? Reason::start_blocked : Reason::start_off_map, from};
+    return true;
+  }
+  route_.verdict_ = goals;
+  // Without a goal that can be used there may still be a nearest cell to one that is blocked.
+  const bool to_nearest = options_.or_nearest && goals.reason == Reason::goal_blocked;
+  if (goals.reason != Reason::found && !to_nearest) return true;
+  const Beyond beyond{scratch_.ground, scratch_.goals, scratch_.ground.about()};
+  Question question = this->question(from, *query.goals.begin());
+  // On the board as it is, at the one goal itself, nothing more is asked for.
+  const bool plain = !scratch_.ground.any() && query.goals.size() == 1 && query.within <= 0 && !query.beside;
+  if (!plain || to_nearest) question.beyond = &beyond;
+  if (to_nearest) question.guided = false;
+  ask(question);
+  if (to_nearest) route_.verdict_ = goals;
+  return true;
+}
+
+/// Whether the caller's labels say that no goal can be reached.
+bool RouteSearch::apart_by_labels(Cell from) const {
+  const Labels* const labels = scratch_.ground.any() ? nullptr : labels_that_prove(costs_, options_);
+  if (labels == nullptr || scratch_.goals.empty() || !costs_.open(from)) return false;
+  return std::none_of(scratch_.goals.accepted().begin(), scratch_.goals.accepted().end(),
+                      [&](const Goals::Accepted& goal) { return labels->at(from) == labels->at(goal.cell); });
+}
+
+Algorithm RouteSearch::chosen() const {
+  const bool jump = options_.by == Algorithm::jump || (options_.by == Algorithm::automatic && JumpSearch::pays(costs_));
+  if (jump) return JumpSearch::suits(costs_) ? Algorithm::jump : Algorithm::astar;
+  return options_.by == Algorithm::automatic ? Algorithm::astar : options_.by;
+}
+
+void RouteSearch::ask(const Question& question) {
+  if (route_.algorithm_ == Algorithm::bfs) {
+    finish(question, scratch_.by_steps, scratch_.by_steps.by_steps(question));
+  } else if (route_.algorithm_ == Algorithm::jump) {
+    finish(question, scratch_.by_jumps, scratch_.by_jumps.run(question));
+  } else if (StepSearch::one_step_cost(costs_, question.beyond)) {
+    finish(question, scratch_.by_steps, scratch_.by_steps.by_cost(question));
+  } else {
+    finish(question, scratch_.by_cost, scratch_.by_cost.run(question));
+  }
+}
+
+template <typename Search>
+void RouteSearch::finish(const Question& question, const Search& search, const Ending& ending) {
+  route_.expanded_ = ending.expanded;
+  if (ending.reason == Reason::found) {
+    search.write_way_back(question, ending.at, route_.cells_);
+    std::reverse(route_.cells_.begin(), route_.cells_.end());
+    const std::uint64_t cost = route_.algorithm_ == Algorithm::bfs ? cost_of(question) : ending.cost;
+    if (cost <= max_cost) {
+      route_.cost_ = static_cast<Cost>(cost);
+      route_.goal_number_ = question.beyond != nullptr ? ending.goal : 0;
+      route_.verdict_ = {Reason::found, ending.at};
+      return;
+    }
+    route_.cells_.clear();
+    answer_within(question, Reason::cost_overflow, max_cost);
+    return;
+  }
+  answer_no(question, search, ending);
+}
+
+template <typename Search>
+void RouteSearch::answer_no(const Question& question, const Search& search, const Ending& ending) {
+  // A jump search has not seen every cell.
+  const bool saw_all = !std::is_same_v<Search, JumpSearch> && ending.reason == Reason::no_way && !ending.cut;
+  if (ending.reason == Reason::stopped || saw_all) {
+    route_.verdict_ = {ending.reason, search.nearest(question)};
+    if (options_.or_nearest) write_nearest(question, search);
+  } else if (ending.cut && options_.budget) {
+    answer_within(question, Reason::over_budget, *options_.budget);
+  } else if (Cell nearest; leads_to_goal(question, nearest)) {
+    answer_within(question, Reason::cost_overflow, max_cost);
+  } else {
+    route_.verdict_ = {Reason::no_way, nearest};
+    if (!options_.or_nearest) return;
+    answer_within(question, Reason::no_way, max_cost);
+    route_.verdict_.at = nearest;
+  }
+}
+
+/// A "no" at the cell nearest to the goal among all whose least cost is within a bound, however the search was guided.
+void RouteSearch::answer_within(const Question& question, Reason reason, Cost bound) {
+  Question all = question;
+  all.guided = false;
+  all.bound = bound;
+  all.limit = ~std::uint64_t{0};
+  all.trace = nullptr;
+  const auto answer = [&](auto& search) {
+    route_.verdict_ = {reason, search.nearest(question)};
+    if (options_.or_nearest) write_nearest(question, search);
+  };
+  if (StepSearch::one_step_cost(costs_, question.beyond)) {
+    (void)scratch_.by_steps.by_cost(all);
+    answer(scratch_.by_steps);
+  } else {
+    (void)scratch_.by_cost.run(all);
+    answer(scratch_.by_cost);
+  }
+}
+
+/// The way to the nearest cell, which the verdict names.
+template <typename Search>
+void RouteSearch::write_nearest(const Question& question, const Search& search) {
+  const Cell last = route_.verdict_.at;
+  route_.remaining_ = scratch_.goals.heuristic(last);
+  search.write_way_back(question, last, route_.cells_);
+  std::reverse(route_.cells_.begin(), route_.cells_.end());
+  const std::uint64_t cost = cost_of(question);
+  if (cost > max_cost) {
+    route_.cells_.clear();
+  } else {
+    route_.cost_ = static_cast<Cost>(cost);
+  }
+}
+
+/// Whether any way leads to a goal, whatever it costs. @param nearest  the nearest to one of all that can be got to
+bool RouteSearch::leads_to_goal(const Question& question, Cell& nearest) {
+  Question by_steps = question;
+  by_steps.limit = ~std::uint64_t{0};
+  by_steps.trace = nullptr;
+  const bool leads = scratch_.by_steps.by_steps(by_steps).reason == Reason::found;
+  nearest = scratch_.by_steps.nearest(by_steps);
+  return leads;
+}
+
+/// The cost of the cells written.
+std::uint64_t RouteSearch::cost_of(const Question& question) const {
+  std::uint64_t sum = 0;
+  for (std::size_t i = 1; i < route_.cells_.size(); ++i) {
+    const Cell from = route_.cells_[i - 1];
+    const Cell to = route_.cells_[i];
+    const Direction d = costs_.tiling().direction(from, to);
+    sum += step_cost(costs_.step_length(costs_.tiling().kind(from), d), question.entry(to));
+  }
+  return sum;
+}
+
+}  // namespace saunter

@@ -1,0 +1,60 @@
+/// @file
+/// Queries that the fast searches can answer: one start, no turns, nothing unknown about the goals.
+#pragma once
+
+#include "cost_search.hpp"
+#include "jump_search.hpp"
+#include "saunter/search/searcher.hpp"
+#include "step_search.hpp"
+
+namespace saunter {
+namespace detail {
+
+/// Memory of the fast searches, kept between queries.
+struct RouteScratch {
+  CostSearch by_cost;
+  StepSearch by_steps;
+  JumpSearch by_jumps;
+  ChangedMoves ground;
+  Goals goals;
+};
+
+}  // namespace detail
+
+/// One such query under way.
+class RouteSearch {
+ public:
+  RouteSearch(detail::RouteScratch& scratch, Route& route, const CostGrid& costs, const RouteOptions& options)
+      : scratch_(scratch), route_(route), costs_(costs), options_(options) {}
+
+  /// Whether a query is one of them, as far as its words tell.
+  [[nodiscard]] static bool suits(const Query& query, const RouteOptions& options);
+
+  /// From one cell to another on the board as it is. @pre no changes, not `or_nearest`
+  void run(Cell from, Cell to);
+  /// @return false, and nothing is answered, where the caller's labels tell more @pre suits(query, options)
+  [[nodiscard]] bool run(const Query& query);
+
+ private:
+  [[nodiscard]] detail::Question question(Cell from, Cell to) const;
+  [[nodiscard]] Algorithm chosen() const;
+  [[nodiscard]] bool apart_by_labels(Cell from) const;
+  /// Asks the search that suits and makes its ending the answer.
+  void ask(const detail::Question& question);
+  template <typename Search>
+  void finish(const detail::Question& question, const Search& search, const detail::Ending& ending);
+  template <typename Search>
+  void answer_no(const detail::Question& question, const Search& search, const detail::Ending& ending);
+  template <typename Search>
+  void write_nearest(const detail::Question& question, const Search& search);
+  void answer_within(const detail::Question& question, Reason reason, Cost bound);
+  [[nodiscard]] bool leads_to_goal(const detail::Question& question, Cell& nearest);
+  [[nodiscard]] std::uint64_t cost_of(const detail::Question& question) const;
+
+  detail::RouteScratch& scratch_;
+  Route& route_;
+  const CostGrid& costs_;
+  const RouteOptions& options_;
+};
+
+}  // namespace saunter
