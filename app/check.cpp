@@ -181,6 +181,59 @@ Walked steps_of(const io::Patrol& patrol, const CostGrid& costs) {
   return walked;
 }
 
+/// The picture of one patrol, with what is wrong on it.
+draw::Picture panel_of(const io::Patrol& patrol, Kept& kept, bool ok) {
+  for (const WayProblem& problem : kept.found.problems) kept.faults.push_back(problem.at);
+  for (const Cell cell : kept.cells) {
+    if (kept.costs.size().contains(cell)) kept.shown.push_back(cell);
+  }
+  draw::Picture panel = kept.picture();
+  panel.title = patrol.name;
+  panel.path = kept.shown;
+  panel.faults = kept.faults;
+  panel.watchers = kept.watch.watchers;
+  panel.start = &kept.cells.front();
+  panel.facts = {{"mover", kept.mover->name}, {"holds", ok ? "yes" : "no"}};
+  return panel;
+}
+
+/// Judges one patrol and adds what is found to the answer.
+void check_patrol(const CheckCommand& options, const io::Patrol& patrol, Kept& kept, Answer& answer) {
+  InspectOptions asked;
+  asked.highest = parse_level(options.max_threat);
+  kept.make_for({options.walker.mover.empty() ? patrol.mover : options.walker.mover, options.walker.as_unit});
+  prepare(options, kept, asked);
+  const Walked walked = steps_of(patrol, kept.costs);
+  kept.cells = walked.cells;
+  kept.found = inspect_way(kept.scenario.map, *kept.mover, kept.costs, kept.cells, asked);
+  const Inspection& found = kept.found;
+  const bool ok = found.ok() && !walked.broken;
+  Json json = {{"name", patrol.name}, {"mover", kept.mover->name}, {"ok", ok}, {"problems", Json::array()}};
+  put_measure(walked.broken ? Inspection{{WayProblem{}}, {}, {}} : found, json);
+  answer.text +=
+      fmt::format("{}, {}: {}\n", patrol.name, kept.mover->name,
+                  walked.broken ? "no way from way point to way point" : outcome(found, kept.cells.size() - 1));
+  put_problems(kept, options, found, json["problems"], answer.text);
+  if (walked.broken) {
+    json["problems"].push_back({{"step", kept.cells.size()},
+                                {"at", json_cell(walked.broken->at)},
+                                {"why", reason_name(walked.broken->reason)},
+                                {"by", nullptr}});
+    answer.text += fmt::format("  after step {}: {}\n", kept.cells.size() - 1, to_string(*walked.broken));
+    kept.faults.push_back(walked.broken->at);
+  }
+  for (Json problem : json["problems"]) {
+    problem["patrol"] = patrol.name;
+    answer.json["problems"].push_back(problem);
+  }
+  answer.json["patrols"].push_back(json);
+  if (!ok) {
+    answer.json["ok"] = false;
+    answer.exit_code = exit_no;
+  }
+  answer.pictures.push_back(panel_of(patrol, kept, ok));
+}
+
 Answer check_patrols(const CheckCommand& options) {
   if (!options.against.empty()) throw Refused{"--against: found without --path or --path-file, which it belongs to"};
   const io::Scenario patrols = load(options.common);
@@ -195,55 +248,9 @@ Answer check_patrols(const CheckCommand& options) {
   auto all = std::make_shared<std::vector<std::shared_ptr<Kept>>>();
   answer.keep = all;
   for (const io::Patrol& patrol : patrols.patrols) {
-    auto kept = std::make_shared<Kept>();
-    all->push_back(kept);
-    InspectOptions asked;
-    asked.highest = parse_level(options.max_threat);
-    const std::string& mover = options.walker.mover.empty() ? patrol.mover : options.walker.mover;
-    kept->scenario = patrols;
-    kept->make_for({mover, options.walker.as_unit});
-    prepare(options, *kept, asked);
-    const Walked walked = steps_of(patrol, kept->costs);
-    kept->cells = walked.cells;
-    kept->found = inspect_way(kept->scenario.map, *kept->mover, kept->costs, kept->cells, asked);
-    const Inspection& found = kept->found;
-    const bool ok = found.ok() && !walked.broken;
-    Json json = {{"name", patrol.name}, {"mover", kept->mover->name}, {"ok", ok}, {"problems", Json::array()}};
-    put_measure(walked.broken ? Inspection{{WayProblem{}}, {}, {}} : found, json);
-    std::string text =
-        fmt::format("{}, {}: {}\n", patrol.name, kept->mover->name,
-                    walked.broken ? "no way from way point to way point" : outcome(found, kept->cells.size() - 1));
-    put_problems(*kept, options, found, json["problems"], text);
-    if (walked.broken) {
-      json["problems"].push_back({{"step", kept->cells.size()},
-                                  {"at", json_cell(walked.broken->at)},
-                                  {"why", reason_name(walked.broken->reason)},
-                                  {"by", nullptr}});
-      text += fmt::format("  after step {}: {}\n", kept->cells.size() - 1, to_string(*walked.broken));
-      kept->faults.push_back(walked.broken->at);
-    }
-    for (Json problem : json["problems"]) {
-      problem["patrol"] = patrol.name;
-      answer.json["problems"].push_back(problem);
-    }
-    answer.json["patrols"].push_back(json);
-    answer.text += text;
-    if (!ok) {
-      answer.json["ok"] = false;
-      answer.exit_code = exit_no;
-    }
-    for (const WayProblem& problem : found.problems) kept->faults.push_back(problem.at);
-    for (const Cell cell : kept->cells) {
-      if (kept->costs.size().contains(cell)) kept->shown.push_back(cell);
-    }
-    draw::Picture panel = kept->picture();
-    panel.title = patrol.name;
-    panel.path = kept->shown;
-    panel.faults = kept->faults;
-    panel.watchers = kept->watch.watchers;
-    panel.start = &kept->cells.front();
-    panel.facts = {{"mover", kept->mover->name}, {"holds", ok ? "yes" : "no"}};
-    answer.pictures.push_back(panel);
+    all->push_back(std::make_shared<Kept>());
+    all->back()->scenario = patrols;
+    check_patrol(options, patrol, *all->back(), answer);
   }
   return answer;
 }

@@ -113,6 +113,52 @@ void run_wary(Kept& kept, const Compare& options, Answer& answer) {
   answer.pictures.push_back(panel);
 }
 
+/// One search's line, its object and its panel.
+void tell(const Entrant& entrant, const Kept& kept, const Route& best, bool wary, Answer& answer) {
+  const Route& route = entrant.route;
+  const bool optimal = route.found() && route.cost() == best.cost();
+  answer.json["runs"].push_back({{"algorithm", entrant.name},
+                                 {"used", algorithm_name(route.algorithm())},
+                                 {"found", route.found()},
+                                 {"cost", route.found() ? json_cost(route.cost()) : Json()},
+                                 {"steps", route.found() ? Json(route.steps()) : Json()},
+                                 {"expanded", route.expanded()},
+                                 {"micros", json_cost(std::llround(entrant.micros * 100))},
+                                 {"optimal", optimal},
+                                 {"exposure", route.found() ? json_sum(entrant.measure.exposure) : Json()},
+                                 {"weighed", nullptr}});
+  std::string remark;
+  if (!kept.scenario.threats.empty() && route.found()) remark = "  " + exposure_text(entrant.measure);
+  if (route.found() && !optimal) {
+    remark += fmt::format("  {:.1f} % dearer than needed", 100.0 * route.cost() / best.cost() - 100);
+  }
+  if (entrant.by == Algorithm::automatic || entrant.by != route.algorithm()) {
+    remark += fmt::format("  (is {} here)", algorithm_name(route.algorithm()));
+  }
+  answer.text += fmt::format("{:<10} {:>10} {:>7} {:>9} {:>12.1f}{}\n", entrant.name,
+                             route.found() ? to_decimal(route.cost()) : to_string(route.verdict()), route.steps(),
+                             route.expanded(), entrant.micros, remark);
+  draw::Picture panel = kept.picture();
+  panel.title = entrant.name;
+  if (wary) {
+    panel.threat = &kept.watch.field;
+  } else {
+    panel.visits = entrant.visits;
+  }
+  panel.watchers = kept.watch.watchers;
+  panel.path = route.cells();
+  panel.start = &kept.from;
+  panel.goal = &kept.to;
+  panel.facts = {{"cost", route.found() ? to_decimal(route.cost()) : to_string(route.verdict())},
+                 {"steps", std::to_string(route.steps())},
+                 {"cells checked", std::to_string(route.expanded())}};
+  if (!kept.scenario.threats.empty()) {
+    panel.facts.emplace_back("exposure", decimal_sum(entrant.measure.exposure));
+    panel.facts.emplace_back("exposed steps", std::to_string(entrant.measure.exposed_steps));
+  }
+  answer.pictures.push_back(panel);
+}
+
 Answer compare(const Compare& options) {
   auto kept = std::make_shared<Kept>();
   kept->from = parse_cell(options.from, "--from");
@@ -140,50 +186,7 @@ Answer compare(const Compare& options) {
   answer.exit_code = best.found() ? exit_yes : exit_no;
   answer.text = fmt::format("{} from {} to {}\n{:<10} {:>10} {:>7} {:>9} {:>12}\n", kept->mover->name, show(kept->from),
                             show(kept->to), "search", "cost", "steps", "checked", "microseconds");
-  for (const Entrant& entrant : kept->entrants) {
-    const Route& route = entrant.route;
-    const bool optimal = route.found() && route.cost() == best.cost();
-    answer.json["runs"].push_back({{"algorithm", entrant.name},
-                                   {"used", algorithm_name(route.algorithm())},
-                                   {"found", route.found()},
-                                   {"cost", route.found() ? json_cost(route.cost()) : Json()},
-                                   {"steps", route.found() ? Json(route.steps()) : Json()},
-                                   {"expanded", route.expanded()},
-                                   {"micros", json_cost(std::llround(entrant.micros * 100))},
-                                   {"optimal", optimal},
-                                   {"exposure", route.found() ? json_sum(entrant.measure.exposure) : Json()},
-                                   {"weighed", nullptr}});
-    std::string remark;
-    if (!kept->scenario.threats.empty() && route.found()) remark = "  " + exposure_text(entrant.measure);
-    if (route.found() && !optimal) {
-      remark += fmt::format("  {:.1f} % dearer than needed", 100.0 * route.cost() / best.cost() - 100);
-    }
-    if (entrant.by == Algorithm::automatic || entrant.by != route.algorithm()) {
-      remark += fmt::format("  (is {} here)", algorithm_name(route.algorithm()));
-    }
-    answer.text += fmt::format("{:<10} {:>10} {:>7} {:>9} {:>12.1f}{}\n", entrant.name,
-                               route.found() ? to_decimal(route.cost()) : to_string(route.verdict()), route.steps(),
-                               route.expanded(), entrant.micros, remark);
-    draw::Picture panel = kept->picture();
-    panel.title = entrant.name;
-    if (options.wary.any()) {
-      panel.threat = &kept->watch.field;
-    } else {
-      panel.visits = entrant.visits;
-    }
-    panel.watchers = kept->watch.watchers;
-    panel.path = route.cells();
-    panel.start = &kept->from;
-    panel.goal = &kept->to;
-    panel.facts = {{"cost", route.found() ? to_decimal(route.cost()) : to_string(route.verdict())},
-                   {"steps", std::to_string(route.steps())},
-                   {"cells checked", std::to_string(route.expanded())}};
-    if (!kept->scenario.threats.empty()) {
-      panel.facts.emplace_back("exposure", decimal_sum(entrant.measure.exposure));
-      panel.facts.emplace_back("exposed steps", std::to_string(entrant.measure.exposed_steps));
-    }
-    answer.pictures.push_back(panel);
-  }
+  for (const Entrant& entrant : kept->entrants) tell(entrant, *kept, best, options.wary.any(), answer);
   if (options.wary.any()) run_wary(*kept, options, answer);
   return answer;
 }

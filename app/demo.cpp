@@ -21,8 +21,8 @@ struct Stop {
   int expected = exit_yes;
 };
 
-const std::vector<Stop>& stops() {
-  static const std::vector<Stop> tour = {
+std::vector<Stop> strand_stops() {
+  return {
       {"The strand at low tide", {"survey", "strand.toml"}, "strand.png"},
       {"What each cell costs the crab",
        {"draw", "strand.toml", "--layers", "cost,units", "--mover", "crab"},
@@ -70,6 +70,11 @@ const std::vector<Stop>& stops() {
         "--turned", "--rule", "against-wall:2", "--mover", "crab", "--keep-open", "3,4", "--keep-open", "45,25"},
        "strand-scattered.png"},
       {"The strand in the diamond view", {"draw", "strand.toml", "--diamond"}, "strand-diamond.png"},
+  };
+}
+
+std::vector<Stop> gull_stops() {
+  return {
       {"Gulls over the flats: how dangerous each cell is, and where it comes from",
        {"threat", "gulls.toml", "--at", "12,9", "--facing", "n"},
        "gulls-threat.png"},
@@ -80,6 +85,11 @@ const std::vector<Stop>& stops() {
       {"All ways worth choosing from: how much longer for how much less exposure",
        {"route", "gulls.toml", "--from", "1,10", "--to", "30,9", "--front", "--wary", "0.5"},
        "gulls-front.png"},
+  };
+}
+
+std::vector<Stop> stops_on_other_tilings() {
+  return {
       {"The tide-mosaic, on triangles", {"survey", "mosaic.toml"}, "mosaic.png"},
       {"Round corners through the mosaic",
        {"route", "mosaic.toml", "--mover", "crab", "--from", "4,10", "--to", "38,5"},
@@ -108,6 +118,11 @@ const std::vector<Stop>& stops() {
        {"route", "atoll.toml", "--mover", "crab", "--from", "6,4", "--to", "17,3"},
        "atoll-route.png"},
   };
+}
+
+std::vector<Stop> stops() {
+  std::vector<Stop> tour = strand_stops();
+  for (const auto& more : {gull_stops(), stops_on_other_tilings()}) tour.insert(tour.end(), more.begin(), more.end());
   return tour;
 }
 

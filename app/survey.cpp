@@ -99,27 +99,7 @@ void add_notes(const io::Scenario& scenario, const std::vector<std::size_t>& cou
   }
 }
 
-Answer survey(const Survey& options) {
-  auto kept = std::make_shared<Kept>(Kept{load(options.common), {}});
-  const io::Scenario& scenario = kept->scenario;
-  if (!options.mover.empty()) (void)choose_mover(scenario, options.mover);
-  kept->things = things_of(scenario);
-  const Map& map = scenario.map;
-  const auto counts = cells_by_kind(map);
-  const auto walkable = walkable_cells(scenario, options.mover);
-  std::vector<std::string> notes;
-  add_notes(scenario, counts, walkable, notes);
-
-  Answer answer;
-  answer.keep = kept;
-  answer.json = {{"command", "survey"},
-                 {"title", scenario.title},
-                 {"tiling", tiling_name(map.tiling())},
-                 {"size", {map.size().cols, map.size().rows}}};
-  const std::size_t all = map.size().cell_count();
-  std::string& text = answer.text;
-  text = fmt::format("{}\n{} map, {} x {} cells\n\nterrain\n", scenario.title, tiling_name(map.tiling()),
-                     map.size().cols, map.size().rows);
+Json json_of(const std::vector<Walkable>& walkable, std::size_t all) {
   Json movers = Json::array();
   for (const Walkable& w : walkable) {
     Json by_size = Json::array();
@@ -134,21 +114,10 @@ Answer survey(const Survey& options) {
                       {"by_size", by_size},
                       {"share", json_cost(std::llround(share(w.cells, all) * 100))}});
   }
-  answer.json["movers"] = movers;
-  Json terrain = Json::array();
-  for (std::size_t id = 0; id < counts.size(); ++id) {
-    const Terrain& kind = map.kinds()[id];
-    std::string glyph;
-    append_glyph(glyph, kind.glyph);
-    text += fmt::format("  {} {:<12} {:>7} cells {:>5.1f} %   {}\n", glyph, kind.name, counts[id],
-                        share(counts[id], all), cost_text(kind));
-    terrain.push_back({{"name", kind.name},
-                       {"glyph", glyph},
-                       {"cells", counts[id]},
-                       {"cost", kind.cost == blocked ? Json() : json_cost(kind.cost)}});
-  }
-  answer.json["terrain"] = terrain;
-  answer.json["regions"] = walkable.empty() ? Json() : Json(walkable.front().regions);
+  return movers;
+}
+
+void tell_movers(const std::vector<Walkable>& walkable, std::size_t all, std::string& text) {
   text += walkable.empty() ? "" : "movers\n";
   for (const Walkable& w : walkable) {
     text += fmt::format("  {:<10} stands on {:>6} cells {:>5.1f} %, in {}\n", w.mover->name, w.cells,
@@ -158,44 +127,105 @@ Answer survey(const Survey& options) {
                           counted(p.regions, "region", "regions"), p.largest);
     }
   }
-  if (!scenario.units.empty()) text += "units\n";
-  for (const io::Unit& unit : scenario.units) {
-    text += fmt::format("  {:<14} at {} ({})\n", unit.name, show(unit.at), counted(unit.cells.size(), "cell", "cells"));
+}
+
+// Each of these adds its lines to the text and its key to the JSON.
+
+void tell_terrain(const Map& map, const std::vector<std::size_t>& counts, Answer& answer) {
+  const std::size_t all = map.size().cell_count();
+  Json terrain = Json::array();
+  answer.text += "terrain\n";
+  for (std::size_t id = 0; id < counts.size(); ++id) {
+    const Terrain& kind = map.kinds()[id];
+    std::string glyph;
+    append_glyph(glyph, kind.glyph);
+    answer.text += fmt::format("  {} {:<12} {:>7} cells {:>5.1f} %   {}\n", glyph, kind.name, counts[id],
+                               share(counts[id], all), cost_text(kind));
+    terrain.push_back({{"name", kind.name},
+                       {"glyph", glyph},
+                       {"cells", counts[id]},
+                       {"cost", kind.cost == blocked ? Json() : json_cost(kind.cost)}});
   }
+  answer.json["terrain"] = terrain;
+}
+
+void tell_units(const io::Scenario& scenario, Answer& answer) {
   answer.json["units"] = Json::array();
+  if (!scenario.units.empty()) answer.text += "units\n";
   for (const io::Unit& unit : scenario.units) {
+    answer.text +=
+        fmt::format("  {:<14} at {} ({})\n", unit.name, show(unit.at), counted(unit.cells.size(), "cell", "cells"));
     answer.json["units"].push_back(
         {{"name", unit.name}, {"at", json_cell(unit.at)}, {"cells", json_cells(unit.cells)}});
   }
+}
+
+void tell_threats(const io::Scenario& scenario, Answer& answer) {
   answer.json["threats"] = Json::array();
-  if (!scenario.threats.empty()) text += "threats\n";
+  if (!scenario.threats.empty()) answer.text += "threats\n";
   for (const io::Threat& threat : scenario.threats) {
+    const ThreatSource& source = threat.source;
     answer.json["threats"].push_back(
-        {{"name", threat.name}, {"at", json_cell(threat.source.at)}, {"range", json_cost(threat.source.range)}});
-    text += fmt::format(
-        "  {:<14} at {}, range {}{}{}\n", threat.name, show(threat.source.at), to_decimal(threat.source.range),
-        threat.source.needs_sight ? ", by sight" : "",
-        threat.source.facing
-            ? fmt::format(", facing {}, {} degrees", side_name(map.tiling(), *threat.source.facing), threat.source.arc)
-            : "");
+        {{"name", threat.name}, {"at", json_cell(source.at)}, {"range", json_cost(source.range)}});
+    const std::string facing = source.facing ? fmt::format(", facing {}, {} degrees",
+                                                           side_name(scenario.map.tiling(), *source.facing), source.arc)
+                                             : "";
+    answer.text += fmt::format("  {:<14} at {}, range {}{}{}\n", threat.name, show(source.at), to_decimal(source.range),
+                               source.needs_sight ? ", by sight" : "", facing);
   }
+}
+
+void tell_spots(const io::Scenario& scenario, Answer& answer) {
   answer.json["spots"] = Json::array();
-  if (!scenario.spots.empty()) text += "spots\n";
+  if (!scenario.spots.empty()) answer.text += "spots\n";
   for (const io::Spot& spot : scenario.spots) {
     answer.json["spots"].push_back({{"name", spot.name}, {"at", json_cell(spot.at)}});
-    text += fmt::format("  {:<14} at {}\n", spot.name, show(spot.at));
+    answer.text += fmt::format("  {:<14} at {}\n", spot.name, show(spot.at));
   }
+}
+
+void tell_patrols(const io::Scenario& scenario, Answer& answer) {
   answer.json["patrols"] = Json::array();
-  if (!scenario.patrols.empty()) text += "patrols\n";
+  if (!scenario.patrols.empty()) answer.text += "patrols\n";
   for (const io::Patrol& patrol : scenario.patrols) {
     const std::string& mover = scenario.find_mover(patrol.mover)->name;
     answer.json["patrols"].push_back(
         {{"name", patrol.name}, {"mover", mover}, {"cells", json_cells(patrol.cells)}, {"loop", patrol.loop}});
-    text += fmt::format("  {:<14} by {}, {}{}\n", patrol.name, mover, counted(patrol.cells.size(), "cell", "cells"),
-                        patrol.loop ? ", round and round" : "");
+    answer.text += fmt::format("  {:<14} by {}, {}{}\n", patrol.name, mover,
+                               counted(patrol.cells.size(), "cell", "cells"), patrol.loop ? ", round and round" : "");
   }
+}
+
+Answer survey(const Survey& options) {
+  auto kept = std::make_shared<Kept>(Kept{load(options.common), {}});
+  const io::Scenario& scenario = kept->scenario;
+  if (!options.mover.empty()) (void)choose_mover(scenario, options.mover);
+  kept->things = things_of(scenario);
+  const Map& map = scenario.map;
+  const std::size_t all = map.size().cell_count();
+  const auto counts = cells_by_kind(map);
+  const auto walkable = walkable_cells(scenario, options.mover);
+  std::vector<std::string> notes;
+  add_notes(scenario, counts, walkable, notes);
+
+  Answer answer;
+  answer.keep = kept;
+  answer.json = {{"command", "survey"},
+                 {"title", scenario.title},
+                 {"tiling", tiling_name(map.tiling())},
+                 {"size", {map.size().cols, map.size().rows}}};
+  answer.text = fmt::format("{}\n{} map, {} x {} cells\n\n", scenario.title, tiling_name(map.tiling()), map.size().cols,
+                            map.size().rows);
+  answer.json["movers"] = json_of(walkable, all);
+  tell_terrain(map, counts, answer);
+  answer.json["regions"] = walkable.empty() ? Json() : Json(walkable.front().regions);
+  tell_movers(walkable, all, answer.text);
+  tell_units(scenario, answer);
+  tell_threats(scenario, answer);
+  tell_spots(scenario, answer);
+  tell_patrols(scenario, answer);
   answer.json["notes"] = notes;
-  for (const std::string& note : notes) text += "note: " + note + "\n";
+  for (const std::string& note : notes) answer.text += "note: " + note + "\n";
 
   draw::Picture picture{.title = scenario.title, .map = &map, .things = kept->things};
   picture.facts = {{"size", fmt::format("{} x {}", map.size().cols, map.size().rows)}};

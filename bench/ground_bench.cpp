@@ -189,11 +189,11 @@ void rebake_one_cell(benchmark::State& state) {
   per_cell(state, 1);
 }
 
-std::vector<Eigen::Vector2d> points(const Frame& frame, Size size) {
+std::vector<Point> points(const Frame& frame, Size size) {
   Random random(9);
-  std::vector<Eigen::Vector2d> list;
+  std::vector<Point> list;
   for (int i = 0; i < 1'000'000; ++i)
-    list.push_back(frame.centre(random.cell(size)) + Eigen::Vector2d(random.share(), random.share()));
+    list.push_back(frame.centre(random.cell(size)) + Point(random.share(), random.share()));
   return list;
 }
 
@@ -215,12 +215,13 @@ void cell_at_nearest_of_all(benchmark::State& state) {
   const Size size{64, 64};
   Random random(9);
   for (auto _ : state) {
-    const Eigen::Vector2d point = frame.centre(random.cell(size)) + Eigen::Vector2d(random.share(), random.share());
+    const Point point = frame.centre(random.cell(size)) + Point(random.share(), random.share());
     Cell best;
     double least = 1e300;
     for (int row = 0; row < size.rows; ++row) {
       for (int col = 0; col < size.cols; ++col) {
-        const double distance = (frame.centre({col, row}) - point).squaredNorm();
+        const Point away = frame.centre({col, row}) - point;
+        const double distance = dot(away, away);
         if (distance < least) {
           least = distance;
           best = {col, row};

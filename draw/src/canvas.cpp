@@ -30,7 +30,7 @@ void Canvas::set(Ink ink) {
 
 void Canvas::trace(const CellPolygon& polygon) {
   cairo_new_path(context_.get());
-  for (const Eigen::Vector2d& point : polygon) cairo_line_to(context_.get(), point.x(), point.y());
+  for (Point point : polygon) cairo_line_to(context_.get(), point.x, point.y);
   cairo_close_path(context_.get());
 }
 
@@ -63,15 +63,15 @@ void Canvas::outline(const CellPolygon& polygon, Ink ink, double line_width) {
 }
 
 void Canvas::hatch(const CellPolygon& polygon, Ink ink, double spacing, double line_width) {
-  double left = polygon.points[0].x();
+  double left = polygon.points[0].x;
   double right = left;
-  double top = polygon.points[0].y();
+  double top = polygon.points[0].y;
   double bottom = top;
-  for (const Eigen::Vector2d& p : polygon) {
-    left = std::min(left, p.x());
-    right = std::max(right, p.x());
-    top = std::min(top, p.y());
-    bottom = std::max(bottom, p.y());
+  for (Point p : polygon) {
+    left = std::min(left, p.x);
+    right = std::max(right, p.x);
+    top = std::min(top, p.y);
+    bottom = std::max(bottom, p.y);
   }
   cairo_save(context_.get());
   trace(polygon);
@@ -89,26 +89,26 @@ void Canvas::hatch(const CellPolygon& polygon, Ink ink, double spacing, double l
   cairo_restore(context_.get());
 }
 
-void Canvas::line(std::span<const Eigen::Vector2d> points, Ink ink, double line_width) {
+void Canvas::line(std::span<const Point> points, Ink ink, double line_width) {
   set(ink);
   cairo_set_line_width(context_.get(), line_width);
   cairo_new_path(context_.get());
-  for (const Eigen::Vector2d& point : points) cairo_line_to(context_.get(), point.x(), point.y());
+  for (Point point : points) cairo_line_to(context_.get(), point.x, point.y);
   cairo_stroke(context_.get());
 }
 
-void Canvas::disc(const Eigen::Vector2d& centre, double radius, Ink ink) {
+void Canvas::disc(Point centre, double radius, Ink ink) {
   set(ink);
   cairo_new_path(context_.get());
-  cairo_arc(context_.get(), centre.x(), centre.y(), radius, 0, 2 * std::numbers::pi);
+  cairo_arc(context_.get(), centre.x, centre.y, radius, 0, 2 * std::numbers::pi);
   cairo_fill(context_.get());
 }
 
-void Canvas::ring(const Eigen::Vector2d& centre, double radius, Ink ink, double line_width) {
+void Canvas::ring(Point centre, double radius, Ink ink, double line_width) {
   set(ink);
   cairo_set_line_width(context_.get(), line_width);
   cairo_new_path(context_.get());
-  cairo_arc(context_.get(), centre.x(), centre.y(), radius, 0, 2 * std::numbers::pi);
+  cairo_arc(context_.get(), centre.x, centre.y, radius, 0, 2 * std::numbers::pi);
   cairo_stroke(context_.get());
 }
 

@@ -33,9 +33,9 @@ class Canvas {
   void outline(const CellPolygon& polygon, Ink ink, double line_width);
   /// Diagonal strokes over a cell.
   void hatch(const CellPolygon& polygon, Ink ink, double spacing, double line_width);
-  void line(std::span<const Eigen::Vector2d> points, Ink ink, double line_width);
-  void disc(const Eigen::Vector2d& centre, double radius, Ink ink);
-  void ring(const Eigen::Vector2d& centre, double radius, Ink ink, double line_width);
+  void line(std::span<const Point> points, Ink ink, double line_width);
+  void disc(Point centre, double radius, Ink ink);
+  void ring(Point centre, double radius, Ink ink, double line_width);
   /// Text with its baseline at y.
   void text(double x, double y, std::string_view text, double size, Ink ink, Align align = Align::left,
             bool bold = false);

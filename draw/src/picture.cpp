@@ -11,8 +11,6 @@
 namespace saunter::draw {
 namespace {
 
-using Eigen::Vector2d;
-
 constexpr double map_width = 950;
 constexpr double map_height = 690;
 constexpr int legend_width = 264;
@@ -35,11 +33,11 @@ struct Box {
   double bottom = -left;
 
   void add(const CellPolygon& polygon) {
-    for (const Vector2d& p : polygon) {
-      left = std::min(left, p.x());
-      right = std::max(right, p.x());
-      top = std::min(top, p.y());
-      bottom = std::max(bottom, p.y());
+    for (Point p : polygon) {
+      left = std::min(left, p.x);
+      right = std::max(right, p.x);
+      top = std::min(top, p.y);
+      bottom = std::max(bottom, p.y);
     }
   }
   [[nodiscard]] double width() const { return right - left; }
@@ -57,7 +55,7 @@ Box extent(const Frame& frame, Size size) {
   return box;
 }
 
-Frame plain_frame(const Picture& picture, double cell, Vector2d origin) {
+Frame plain_frame(const Picture& picture, double cell, Point origin) {
   if (picture.diamond) return Frame::diamond(picture.map->tiling(), cell * 2, cell, origin);
   return Frame(picture.map->tiling(), cell, origin);
 }
@@ -215,12 +213,11 @@ class Painter {
   }
 
   void paint_lozenge(Cell cell) {
-    const Vector2d centre = frame_.centre(cell);
+    const Point centre = frame_.centre(cell);
     const double arm = std::clamp(layout_.cell * 0.3, 1.5, 9.0);
     CellPolygon lozenge;
     lozenge.count = 4;
-    lozenge.points = {centre + Vector2d(0, -arm), centre + Vector2d(arm, 0), centre + Vector2d(0, arm),
-                      centre + Vector2d(-arm, 0)};
+    lozenge.points = {centre + Point(0, -arm), centre + Point(arm, 0), centre + Point(0, arm), centre + Point(-arm, 0)};
     canvas_.fill(lozenge, {night});
     canvas_.outline(lozenge, {white}, 1);
   }
@@ -231,27 +228,28 @@ class Painter {
     for_each_cell([&](Cell cell) {
       const auto next = picture_.field->next(cell);
       if (!next) return;
-      const Vector2d from = frame_.centre(cell);
-      const Vector2d along = (frame_.centre(*next) - from).normalized() * layout_.cell * 0.32;
-      const Vector2d across(-along.y(), along.x());
+      const Point from = frame_.centre(cell);
+      const Point towards = frame_.centre(*next) - from;
+      const Point along = towards / length(towards) * layout_.cell * 0.32;
+      const Point across(-along.y, along.x);
       const Ink ink{readable_on(color(cell)), 0.85};
       const double thick = std::max(1.0, layout_.cell / 22);
-      const std::array<Vector2d, 2> shaft = {from - along, from + along};
-      const std::array<Vector2d, 3> head = {from + along * 0.25 + across * 0.55, from + along,
-                                            from + along * 0.25 - across * 0.55};
+      const std::array<Point, 2> shaft = {from - along, from + along};
+      const std::array<Point, 3> head = {from + along * 0.25 + across * 0.55, from + along,
+                                         from + along * 0.25 - across * 0.55};
       canvas_.line(shaft, ink, thick);
       canvas_.line(head, ink, thick);
     });
   }
 
   /// True direction of a side, on the picture.
-  [[nodiscard]] Vector2d side_direction(Side side) const {
+  [[nodiscard]] Point side_direction(Side side) const {
     const Tiling tiling = map_.tiling();
     const double turn =
         tiling.is_hex() ? side * 60.0 + (tiling.shape() == Shape::hex_pointy ? 30.0 : 0.0) : side * 45.0;
     return bearing(turn);
   }
-  static Vector2d bearing(double degrees) {
+  static Point bearing(double degrees) {
     const double angle = degrees * 3.14159265358979323846 / 180;
     return {std::sin(angle), -std::cos(angle)};
   }
@@ -263,10 +261,10 @@ class Painter {
     for_each_cell([&](Cell cell) {
       const Side side = picture_.threat->most_dangerous_side(cell);
       if (side < 0) return;
-      const Vector2d towards = side_direction(side);
-      const Vector2d across(-towards.y(), towards.x());
-      const Vector2d tip = frame_.centre(cell) + towards * layout_.cell * inner;
-      const Vector2d back = tip - towards * layout_.cell * 0.16;
+      const Point towards = side_direction(side);
+      const Point across(-towards.y, towards.x);
+      const Point tip = frame_.centre(cell) + towards * layout_.cell * inner;
+      const Point back = tip - towards * layout_.cell * 0.16;
       CellPolygon wedge;
       wedge.count = 3;
       wedge.points = {tip, back + across * layout_.cell * 0.11, back - across * layout_.cell * 0.11};
@@ -278,7 +276,7 @@ class Painter {
     const double radius = std::clamp(layout_.cell * 0.34, 3.0, 13.0);
     for (const Watcher& watcher : picture_.watchers) {
       const ThreatSource& source = watcher.source;
-      const Vector2d centre = frame_.centre(source.at);
+      const Point centre = frame_.centre(source.at);
       const double reach = source.range / 100.0 * layout_.cell;
       if (!picture_.diamond) paint_reach(source, centre, reach);
       canvas_.disc(centre, radius, {watcher_color});
@@ -287,30 +285,30 @@ class Painter {
       canvas_.ring(centre, radius, {white}, 1);
       if (layout_.cell < smallest_outlined_cell) continue;
       const double half = canvas_.text_width(watcher.name, 11, true) / 2 + 3;
-      const double y = centre.y() + radius + 3;
-      canvas_.fill_rect(centre.x() - half, y, 2 * half, 14, {watcher_color, 0.85});
-      canvas_.text(centre.x(), y + 11, watcher.name, 11, {white}, Align::centre, true);
+      const double y = centre.y + radius + 3;
+      canvas_.fill_rect(centre.x - half, y, 2 * half, 14, {watcher_color, 0.85});
+      canvas_.text(centre.x, y + 11, watcher.name, 11, {white}, Align::centre, true);
     }
   }
 
   /// The rim of a range, or of the part of it within the arc; dashed by leaving every other stretch out.
-  void paint_reach(const ThreatSource& source, const Vector2d& centre, double reach) {
+  void paint_reach(const ThreatSource& source, Point centre, double reach) {
     double middle = 0;
     double arc = 360;
     if (source.facing) {
-      const Vector2d towards = side_direction(*source.facing);
-      middle = std::atan2(towards.x(), -towards.y()) * 180 / 3.14159265358979323846;
+      const Point towards = side_direction(*source.facing);
+      middle = std::atan2(towards.x, -towards.y) * 180 / 3.14159265358979323846;
       arc = source.arc;
     }
     const double step = std::max(1.0, 360 / std::max(24.0, reach / 2));
     for (double turn = middle - arc / 2; turn < middle + arc / 2 - step / 2; turn += 2 * step) {
       if (!frame_.cell_at(centre + bearing(turn + step / 2) * reach, map_.size())) continue;
-      const std::array<Vector2d, 2> dash = {centre + bearing(turn) * reach, centre + bearing(turn + step) * reach};
+      const std::array<Point, 2> dash = {centre + bearing(turn) * reach, centre + bearing(turn + step) * reach};
       canvas_.line(dash, {watcher_color, 0.8}, 1.5);
     }
     if (arc >= 360) return;
     for (const double rim : {middle - arc / 2, middle + arc / 2}) {
-      const std::array<Vector2d, 2> line = {centre, centre + bearing(rim) * reach};
+      const std::array<Point, 2> line = {centre, centre + bearing(rim) * reach};
       canvas_.line(line, {watcher_color, 0.8}, 1.5);
     }
   }
@@ -332,23 +330,23 @@ class Painter {
   }
 
   /// A one-way edge: teeth on the side one can't come back up from, pointing the way that is open.
-  void paint_ledge(const std::array<Vector2d, 2>& edge, Cell closed_side, Cell open_side) {
-    const Vector2d down = (frame_.centre(closed_side) - frame_.centre(open_side)) * 0.18;
+  void paint_ledge(const std::array<Point, 2>& edge, Cell closed_side, Cell open_side) {
+    const Point down = (frame_.centre(closed_side) - frame_.centre(open_side)) * 0.18;
     for (const double share : {0.2, 0.5, 0.8}) {
-      const Vector2d foot = edge[0] + (edge[1] - edge[0]) * share;
-      const std::array<Vector2d, 2> tooth = {foot, foot + down};
+      const Point foot = edge[0] + (edge[1] - edge[0]) * share;
+      const std::array<Point, 2> tooth = {foot, foot + down};
       canvas_.line(tooth, {night}, std::max(1.5, layout_.cell / 16));
     }
   }
 
   /// The two corners that both cells have.
-  [[nodiscard]] std::array<Vector2d, 2> shared_edge(Cell a, Cell b) const {
-    std::array<Vector2d, 2> edge;
+  [[nodiscard]] std::array<Point, 2> shared_edge(Cell a, Cell b) const {
+    std::array<Point, 2> edge;
     std::size_t found = 0;
     const CellPolygon of_b = frame_.corners(b);
-    for (const Vector2d& p : frame_.corners(a)) {
-      for (const Vector2d& q : of_b) {
-        if ((p - q).norm() < layout_.cell * 0.01 && found < 2) edge[found++] = p;
+    for (Point p : frame_.corners(a)) {
+      for (Point q : of_b) {
+        if (length(p - q) < layout_.cell * 0.01 && found < 2) edge[found++] = p;
       }
     }
     return edge;
@@ -361,11 +359,11 @@ class Painter {
         canvas_.outline(frame_.corners(cell), {night}, std::max(1.0, layout_.cell / 14));
       }
       if (thing.cells.empty() || layout_.cell < smallest_outlined_cell) continue;
-      Vector2d middle = Vector2d::Zero();
+      Point middle = Point{};
       for (const Cell cell : thing.cells) middle += frame_.centre(cell) / static_cast<double>(thing.cells.size());
       const double half = canvas_.text_width(thing.name, 11, true) / 2 + 3;
-      canvas_.fill_rect(middle.x() - half, middle.y() - 7, 2 * half, 14, {unit_color, 0.9});
-      canvas_.text(middle.x(), middle.y() + 4, thing.name, 11, {white}, Align::centre, true);
+      canvas_.fill_rect(middle.x - half, middle.y - 7, 2 * half, 14, {unit_color, 0.9});
+      canvas_.text(middle.x, middle.y + 4, thing.name, 11, {white}, Align::centre, true);
     }
   }
 
@@ -373,8 +371,8 @@ class Painter {
 
   void number(Cell cell, const std::string& text, double size, Rgb ink, double dx = 0, double dy = 0,
               bool bold = false) {
-    const Vector2d centre = frame_.centre(cell);
-    canvas_.text(centre.x() + dx * layout_.cell, centre.y() + dy * layout_.cell + size * 0.36, text, size, {ink},
+    const Point centre = frame_.centre(cell);
+    canvas_.text(centre.x + dx * layout_.cell, centre.y + dy * layout_.cell + size * 0.36, text, size, {ink},
                  Align::centre, bold);
   }
 
@@ -435,10 +433,10 @@ class Painter {
     const double per_label = layout_.cell * (map_.tiling().shape() == Shape::triangle ? 0.87 : 1.0);
     const std::int32_t every = per_label >= 24 ? 1 : per_label >= 12 ? 2 : 5;
     for (std::int32_t col = 0; col < map_.size().cols; col += every) {
-      canvas_.text(frame_.centre({col, 0}).x(), box.top - 5, std::to_string(col), 10, {soft_ink}, Align::centre);
+      canvas_.text(frame_.centre({col, 0}).x, box.top - 5, std::to_string(col), 10, {soft_ink}, Align::centre);
     }
     for (std::int32_t row = 0; row < map_.size().rows; row += every) {
-      canvas_.text(box.left - 6, frame_.centre({0, row}).y() + 4, std::to_string(row), 10, {soft_ink}, Align::right);
+      canvas_.text(box.left - 6, frame_.centre({0, row}).y + 4, std::to_string(row), 10, {soft_ink}, Align::right);
     }
   }
 
@@ -448,30 +446,29 @@ class Painter {
     const double cell = std::max(layout_.cell, 4.0);
     paint_watchers();
     if (picture_.path.size() > 1) {
-      std::vector<Vector2d> points;
+      std::vector<Point> points;
       for (const Cell c : picture_.path) points.push_back(frame_.centre(c));
       canvas_.line(points, {night}, std::max(3.0, std::min(cell * 0.26, 9.0)));
       canvas_.line(points, {white}, std::max(1.5, std::min(cell * 0.13, 4.5)));
       if (picture_.threat != nullptr) {
         for (std::size_t i = 1; i < points.size(); ++i) {
           if (picture_.threat->level(picture_.path[i]) == 0) continue;
-          const std::array<Vector2d, 2> stretch = {points[i - 1], points[i]};
+          const std::array<Point, 2> stretch = {points[i - 1], points[i]};
           canvas_.line(stretch, {danger_color}, std::max(1.5, std::min(cell * 0.13, 4.5)));
         }
       }
     }
     if (picture_.waypoints.size() > 1) {
-      std::vector<Vector2d> points;
+      std::vector<Point> points;
       for (const Cell c : picture_.waypoints) points.push_back(frame_.centre(c));
       canvas_.line(points, {waypoint_color}, std::max(1.5, std::min(cell * 0.08, 3.0)));
-      for (const Vector2d& point : points) {
+      for (Point point : points) {
         canvas_.disc(point, std::clamp(cell * 0.16, 2.5, 7.0), {waypoint_color});
         canvas_.ring(point, std::clamp(cell * 0.16, 2.5, 7.0), {white}, 1);
       }
     }
     if (picture_.sight_line.size() == 2) {
-      const std::array<Vector2d, 2> line = {frame_.centre(picture_.sight_line[0]),
-                                            frame_.centre(picture_.sight_line[1])};
+      const std::array<Point, 2> line = {frame_.centre(picture_.sight_line[0]), frame_.centre(picture_.sight_line[1])};
       canvas_.line(line, {watcher_color}, 2);
     }
     for (const Cell c : picture_.avoided) paint_cross(c, night);
@@ -491,8 +488,8 @@ class Painter {
     if (!map_.size().contains(cell)) return;
     const double arm = std::clamp(std::max(layout_.cell, 4.0) * 0.25, 2.0, 12.0);
     for (const double side : {-1.0, 1.0}) {
-      const Vector2d along{arm, arm * side};
-      const std::array<Vector2d, 2> stroke = {frame_.centre(cell) - along, frame_.centre(cell) + along};
+      const Point along{arm, arm * side};
+      const std::array<Point, 2> stroke = {frame_.centre(cell) - along, frame_.centre(cell) + along};
       canvas_.line(stroke, {white}, std::max(3.0, arm * 0.5));
       canvas_.line(stroke, {color}, std::max(1.5, arm * 0.3));
     }
@@ -500,12 +497,12 @@ class Painter {
 
   void paint_end(Cell cell, std::string_view letter, Rgb color) {
     if (!map_.size().contains(cell)) return;
-    const Vector2d centre = frame_.centre(cell);
+    const Point centre = frame_.centre(cell);
     const double radius = std::clamp(layout_.cell * 0.36, 4.0, 20.0);
     canvas_.disc(centre, radius, {color});
     canvas_.ring(centre, radius, {white}, std::max(1.5, radius / 6));
     if (radius < 6) return;
-    canvas_.text(centre.x(), centre.y() + radius * 0.45, letter, radius * 1.25, {white}, Align::centre, true);
+    canvas_.text(centre.x, centre.y + radius * 0.45, letter, radius * 1.25, {white}, Align::centre, true);
   }
 
   // ---- the legend
@@ -528,7 +525,7 @@ class Painter {
       entry("not seen", "");
     }
     if (picture_.sight_line.size() == 2) {
-      const std::array<Vector2d, 2> stroke = {Vector2d(left_, line_ - 5), Vector2d(left_ + 20, line_ - 5)};
+      const std::array<Point, 2> stroke = {Point(left_, line_ - 5), Point(left_ + 20, line_ - 5)};
       canvas_.line(stroke, {watcher_color}, 2);
       entry("line of sight", "");
     }
@@ -550,9 +547,9 @@ class Painter {
       entry("to be kept open (K)", "");
     }
     if (!picture_.faults.empty()) {
-      const Vector2d middle(left_ + 8, line_ - 5);
+      const Point middle(left_ + 8, line_ - 5);
       for (const double side : {-1.0, 1.0}) {
-        const std::array<Vector2d, 2> stroke = {middle - Vector2d(5, 5 * side), middle + Vector2d(5, 5 * side)};
+        const std::array<Point, 2> stroke = {middle - Point(5, 5 * side), middle + Point(5, 5 * side)};
         canvas_.line(stroke, {goal_color}, 2.5);
       }
       entry("problem", "");
@@ -587,12 +584,12 @@ class Painter {
   CellPolygon swatch(Ink ink) {
     CellPolygon box;
     box.count = 4;
-    box.points = {Vector2d(left_, line_ - 12),
-                  Vector2d(left_ + 20, line_ - 12),
-                  Vector2d(left_ + 20, line_ + 3),
-                  Vector2d(left_, line_ + 3),
-                  Vector2d::Zero(),
-                  Vector2d::Zero()};
+    box.points = {Point(left_, line_ - 12),
+                  Point(left_ + 20, line_ - 12),
+                  Point(left_ + 20, line_ + 3),
+                  Point(left_, line_ + 3),
+                  Point{},
+                  Point{}};
     canvas_.fill(box, ink);
     return box;
   }
@@ -647,15 +644,14 @@ class Painter {
       if (layout_.cell >= smallest_outlined_cell) {
         CellPolygon wedge;
         wedge.count = 3;
-        wedge.points = {Vector2d(left_ + 10, line_ - 11), Vector2d(left_ + 15, line_ - 2),
-                        Vector2d(left_ + 5, line_ - 2)};
+        wedge.points = {Point(left_ + 10, line_ - 11), Point(left_ + 15, line_ - 2), Point(left_ + 5, line_ - 2)};
         canvas_.fill(wedge, {night, 0.8});
         entry("where most comes from", "");
       }
     }
     if (picture_.path.size() > 1) {
       for (const auto& [name, color] : {std::pair{"covered part of the way", white}, {"exposed part", danger_color}}) {
-        const std::array<Vector2d, 2> stroke = {Vector2d(left_, line_ - 5), Vector2d(left_ + 20, line_ - 5)};
+        const std::array<Point, 2> stroke = {Point(left_, line_ - 5), Point(left_ + 20, line_ - 5)};
         canvas_.line(stroke, {night}, 8);
         canvas_.line(stroke, {color}, 4);
         entry(name, "");
@@ -686,9 +682,9 @@ class Painter {
       return bottom - 6 - (height - 12) * double(exposure) / double(most);
     };
     canvas_.fill_rect(left, top, width, height, {white});
-    const std::array<Vector2d, 3> axes = {Vector2d(left, top), Vector2d(left, bottom), Vector2d(left + width, bottom)};
+    const std::array<Point, 3> axes = {Point(left, top), Point(left, bottom), Point(left + width, bottom)};
     canvas_.line(axes, {soft_ink}, 1);
-    std::vector<Vector2d> points;
+    std::vector<Point> points;
     for (const PlotPoint& point : picture_.plot) points.emplace_back(across(point.cost), up(point.exposure));
     canvas_.line(points, {soft_ink, 0.6}, 1);
     for (std::size_t i = 0; i < points.size(); ++i) {
@@ -786,7 +782,7 @@ Rgb visit_color(std::size_t n, std::size_t count) {
 Layout layout(const Picture& picture) {
   SAUNTER_EXPECT(picture.map != nullptr && picture.map->size().cell_count() > 0);
   const Size size = picture.map->size();
-  const Box unit = extent(plain_frame(picture, 1, Vector2d::Zero()), size);
+  const Box unit = extent(plain_frame(picture, 1, Point{}), size);
   double cell = std::min({map_width / unit.width(), map_height / unit.height(), largest_cell});
   if (cell >= smallest_drawn_cell) {
     cell = std::floor(cell);  // whole pixels keep the edges of square cells sharp
@@ -794,10 +790,10 @@ Layout layout(const Picture& picture) {
     // Large maps: the picture grows until each cell has a pixel, within reason.
     cell = std::max(cell, std::min(1.0, most_pixels / std::max(unit.width(), unit.height())));
   }
-  const Vector2d origin(std::floor(margin_left - unit.left * cell), std::floor(margin_top - unit.top * cell));
+  const Point origin(std::floor(margin_left - unit.left * cell), std::floor(margin_top - unit.top * cell));
   const double half =
       picture.map->tiling().shape() == Shape::square && !picture.diamond ? cell / 2 - std::floor(cell / 2) : 0;
-  const Frame frame = plain_frame(picture, cell, origin + Vector2d(half, half));
+  const Frame frame = plain_frame(picture, cell, origin + Point(half, half));
   const Box box = extent(frame, size);
   const int width = static_cast<int>(std::ceil(box.right)) + gap + legend_width;
   const int height = std::max(static_cast<int>(std::ceil(box.bottom)) + margin_bottom, 480);

@@ -5,6 +5,7 @@
 #include <set>
 
 #include "saunter/grid/area.hpp"
+#include "saunter/grid/eigen.hpp"
 #include "saunter/grid/frame.hpp"
 #include "saunter/ground/clearance.hpp"
 #include "saunter/ground/paint.hpp"
@@ -35,10 +36,10 @@ TEST_CASE("lines have no gaps, no detours, hug the straight line and read the sa
         REQUIRE((diagonal_allowed || d < tiling.edge_count()));
       }
       if (kind == LineKind::edges) CHECK(line.size() == static_cast<std::size_t>(tiling.edge_distance(from, to)) + 1);
-      const Eigen::Vector2d along = frame.centre(to) - frame.centre(from);
+      const Point along = frame.centre(to) - frame.centre(from);
       for (const Cell cell : line) {
-        const Eigen::Vector2d off = frame.centre(cell) - frame.centre(from);
-        if (from != to) CHECK(std::abs(along.x() * off.y() - along.y() * off.x()) / along.norm() < 1.01);
+        const Point off = frame.centre(cell) - frame.centre(from);
+        if (from != to) CHECK(std::abs(along.x * off.y - along.y * off.x) / length(along) < 1.01);
       }
       std::vector<Cell> back;
       line_of_cells(tiling, to, from, back, kind);
@@ -82,8 +83,8 @@ TEST_CASE("turning goes clockwise about the centre and comes round") {
     const Cell centre{random.whole(-9, 9), random.whole(-9, 9)};
     const Cell cell{random.whole(-9, 9), random.whole(-9, 9)};
     const Eigen::Rotation2Dd turn(2 * std::numbers::pi / full_turn(tiling));  // y down: positive angles turn clockwise
-    const Eigen::Vector2d expected = frame.centre(centre) + turn * (frame.centre(cell) - frame.centre(centre));
-    CHECK((frame.centre(turned_about(tiling, cell, centre, 1)) - expected).norm() < 1e-9);
+    const Point expected = frame.centre(centre) + Point(turn * to_eigen(frame.centre(cell) - frame.centre(centre)));
+    CHECK(length(frame.centre(turned_about(tiling, cell, centre, 1)) - expected) < 1e-9);
     CHECK(turned_about(tiling, cell, centre, full_turn(tiling)) == cell);
   }
 }
@@ -178,15 +179,15 @@ TEST_CASE("stamps look alike wherever they are put") {
     if (!tiling.is_hex()) continue;
     const Frame frame(tiling);
     const Grid<TerrainId> piece(Size{3, 3}, 1);
-    std::vector<Eigen::Vector2d> shape;
+    std::vector<Point> shape;
     for (const Cell at : {Cell{2, 2}, Cell{3, 3}, Cell{2, 3}, Cell{3, 2}}) {
       Map map({tiling, {12, 12}}, three_kinds);
       const Painted painted = paint_stamp(map, piece, tiling, at);
       REQUIRE(painted.cells.size() == 9);
-      std::vector<Eigen::Vector2d> now;
+      std::vector<Point> now;
       for (const Cell cell : painted.cells) now.push_back(frame.centre(cell) - frame.centre(at));
       if (shape.empty()) shape = now;
-      for (std::size_t i = 0; i < 9; ++i) CHECK((shape[i] - now[i]).norm() < 1e-9);
+      for (std::size_t i = 0; i < 9; ++i) CHECK(length(shape[i] - now[i]) < 1e-9);
     }
   }
 }

@@ -3,37 +3,37 @@
 #include <limits>
 #include <numbers>
 
+#include "saunter/grid/eigen.hpp"
 #include "saunter/grid/frame.hpp"
 #include "support/random_maps.hpp"
 
 using namespace saunter;
 using namespace saunter::test;
-using Eigen::Vector2d;
 
 namespace {
 
 /// How far a point lies outside a polygon (0 inside), either winding.
-double outside(const CellPolygon& polygon, const Vector2d& point) {
-  Vector2d middle = Vector2d::Zero();
-  for (const Vector2d& p : polygon) middle += p / polygon.count;
+double outside(const CellPolygon& polygon, Point point) {
+  Point middle;
+  for (const Point p : polygon) middle += p / polygon.count;
   double worst = 0;
   for (int i = 0; i < polygon.count; ++i) {
-    const Vector2d a = polygon.points[static_cast<unsigned>(i)];
-    const Vector2d edge = polygon.points[static_cast<unsigned>((i + 1) % polygon.count)] - a;
-    Vector2d normal(-edge.y(), edge.x());
-    if (normal.dot(middle - a) < 0) normal = -normal;
-    worst = std::max(worst, -normal.dot(point - a) / edge.norm());
+    const Point a = polygon.points[static_cast<unsigned>(i)];
+    const Point edge = polygon.points[static_cast<unsigned>((i + 1) % polygon.count)] - a;
+    Point normal(-edge.y, edge.x);
+    if (dot(normal, middle - a) < 0) normal = -1 * normal;
+    worst = std::max(worst, -dot(normal, point - a) / length(edge));
   }
   return worst;
 }
 
 Frame random_frame(Random& random, Tiling tiling) {
-  const Vector2d origin(random.share() * 200 - 100, random.share() * 200 - 100);
+  const Point origin(random.share() * 200 - 100, random.share() * 200 - 100);
   if (random.chance(30)) return Frame(tiling, 0.1 + random.share() * 50, origin, WorldY::up);
   if (random.chance(30)) return Frame::diamond(tiling, 64, 32, origin);
-  Eigen::Affine2d any = Eigen::Translation2d(origin) * Eigen::Rotation2Dd(random.share() * 6.28);
+  Eigen::Affine2d any = Eigen::Translation2d(to_eigen(origin)) * Eigen::Rotation2Dd(random.share() * 6.28);
   any = any * Eigen::Scaling(0.5 + random.share() * 3, 0.5 + random.share() * 3);
-  return Frame(tiling, any);
+  return Frame(tiling, from_eigen(any));
 }
 
 }  // namespace
@@ -45,12 +45,12 @@ TEST_CASE("the cell at a point contains the point: a million points") {
     const Frame frame = random_frame(random, tiling);
     double worst = 0;
     for (int i = 0; i < 1000; ++i) {
-      const Vector2d steps(random.share() * 400 - 200, random.share() * 400 - 200);
-      const Vector2d world = frame.to_world() * steps;
+      const Point steps(random.share() * 400 - 200, random.share() * 400 - 200);
+      const Point world = frame.to_world()(steps);
       const Cell cell = frame.cell_at(world);
       worst = std::max(worst, outside(frame.corners(cell), world));
     }
-    CHECK(worst < 1e-9 * (1 + frame.to_world().linear().norm() * 1000));
+    CHECK(worst < 1e-9 * (1 + to_eigen(frame.to_world()).linear().norm() * 1000));
   }
 }
 
@@ -90,14 +90,14 @@ TEST_CASE("off the map is answered, and numbers out of range are cut") {
 
 TEST_CASE("y-up frames put lower rows higher") {
   const Frame frame(Tiling::square(), 2.0, {1.0, 1.0}, WorldY::up);
-  CHECK(frame.centre({0, 1}).y() == Approx(-1.0));
+  CHECK(frame.centre({0, 1}).y == Approx(-1.0));
   CHECK(frame.cell_at({1.0, -1.0}) == Cell{0, 1});
 }
 
 TEST_CASE("the diamond view sends columns right and down, rows left and down") {
   const Frame frame = Frame::diamond(Tiling::square(), 64, 32);
-  CHECK((frame.centre({1, 0}) - Vector2d(32, 16)).norm() < 1e-12);
-  CHECK((frame.centre({0, 1}) - Vector2d(-32, 16)).norm() < 1e-12);
+  CHECK(length(frame.centre({1, 0}) - Point(32, 16)) < 1e-12);
+  CHECK(length(frame.centre({0, 1}) - Point(-32, 16)) < 1e-12);
 }
 
 TEST_CASE("a dragged anchor follows the pointer and keeps a triangle's orientation") {
@@ -106,12 +106,12 @@ TEST_CASE("a dragged anchor follows the pointer and keeps a triangle's orientati
     const Tiling tiling = random.one_of(all_tilings());
     const Frame frame(tiling, 12.0);
     const Cell anchor{random.whole(-5, 5), random.whole(-5, 5)};
-    const Vector2d grip(random.share() * 40, random.share() * 40);
+    const Point grip(random.share() * 40, random.share() * 40);
     // Not moved: it stays where it is.
     CHECK(frame.drag_anchor(frame.centre(anchor) + grip, grip, anchor) == anchor);
-    const Vector2d pointer(random.share() * 200 - 100, random.share() * 200 - 100);
+    const Point pointer(random.share() * 200 - 100, random.share() * 200 - 100);
     const Cell dropped = frame.drag_anchor(pointer, grip, anchor);
     CHECK((tiling.shape() != Shape::triangle || tiling.kind(dropped) == tiling.kind(anchor)));
-    CHECK((frame.centre(dropped) - (pointer - grip)).norm() < 12.0 * 1.5);
+    CHECK(length(frame.centre(dropped) - (pointer - grip)) < 12.0 * 1.5);
   }
 }

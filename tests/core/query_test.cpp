@@ -219,14 +219,13 @@ TEST_CASE("straightened ways: every leg is free and never dearer, checked point 
       // A single step may squeeze past what the mover's corner rule lets it.
       if (costs.tiling().direction(points[i - 1], points[i]) >= 0) continue;
       // No point of the straight line lies in a cell that is shut: sampled, and not too near to a rim to tell.
-      const Eigen::Vector2d a = frame.centre(points[i - 1]);
-      const Eigen::Vector2d along = frame.centre(points[i]) - a;
-      const int samples = static_cast<int>(along.norm() * 20) + 1;
+      const Point a = frame.centre(points[i - 1]);
+      const Point along = frame.centre(points[i]) - a;
+      const int samples = static_cast<int>(length(along) * 20) + 1;
       for (int s = 0; s <= samples; ++s) {
-        const Eigen::Vector2d point = a + along * s / samples;
+        const Point point = a + along * s / samples;
         bool inside = true;
-        for (const Eigen::Vector2d& aside : {Eigen::Vector2d{1e-6, 0}, Eigen::Vector2d{-1e-6, 0},
-                                             Eigen::Vector2d{0, 1e-6}, Eigen::Vector2d{0, -1e-6}}) {
+        for (const Point aside : {Point{1e-6, 0}, Point{-1e-6, 0}, Point{0, 1e-6}, Point{0, -1e-6}}) {
           inside = inside && frame.cell_at(point + aside) == frame.cell_at(point);
         }
         if (inside) REQUIRE(costs.open(frame.cell_at(point)));
@@ -257,14 +256,14 @@ TEST_CASE("straight lines see barriers, corners and the rim of cells") {
 }
 
 TEST_CASE("a follower heads for each point in turn and passes those it overshoots") {
-  const std::vector<Eigen::Vector2d> points = {{0, 0}, {10, 0}, {10, 10}};
+  const std::vector<Point> points = {{0, 0}, {10, 0}, {10, 10}};
   CHECK(length_of(points) == 20);
   Follower follower(points, 0.5);
-  CHECK(follower.head_for({0.2, 0}) == Eigen::Vector2d(10, 0));
+  CHECK(follower.head_for({0.2, 0}) == Point(10, 0));
   CHECK(follower.remaining({5, 0}) == 15);
-  CHECK(follower.head_for({9, 2}) == Eigen::Vector2d(10, 0));
-  CHECK(follower.head_for({10.7, 1}) == Eigen::Vector2d(10, 10));  // past the corner, though never within 0.5 of it
-  CHECK(follower.head_for({10, 11}) == Eigen::Vector2d(10, 10));   // the last point must be reached
+  CHECK(follower.head_for({9, 2}) == Point(10, 0));
+  CHECK(follower.head_for({10.7, 1}) == Point(10, 10));  // past the corner, though never within 0.5 of it
+  CHECK(follower.head_for({10, 11}) == Point(10, 10));   // the last point must be reached
   CHECK_FALSE(follower.arrived());
   CHECK(follower.head_for({10, 9.6}) == std::nullopt);
   CHECK(follower.arrived());

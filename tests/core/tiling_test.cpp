@@ -21,8 +21,8 @@ std::vector<Cell> block(int from, int to) {
   return cells;
 }
 
-double bearing(const Eigen::Vector2d& v) {  // degrees clockwise from north, y down
-  const double degrees = std::atan2(v.x(), -v.y()) * 180 / std::numbers::pi;
+double bearing(Point v) {  // degrees clockwise from north, y down
+  const double degrees = std::atan2(v.x, -v.y) * 180 / std::numbers::pi;
   return degrees < -1e-9 ? degrees + 360 : std::max(degrees, 0.0);
 }
 
@@ -34,15 +34,15 @@ TEST_CASE("neighbours lie where geometry says, in the fixed order") {
     for (const Cell cell : block(-3, 3)) {
       double last = -1;
       for (Direction d{0}; d < tiling.direction_count(); ++d) {
-        const Eigen::Vector2d to = frame.centre(tiling.neighbour(cell, d)) - frame.centre(cell);
+        const Point to = frame.centre(tiling.neighbour(cell, d)) - frame.centre(cell);
         if (d == tiling.edge_count()) last = -1;  // corner neighbours start at north again
         CHECK(bearing(to) > last);
         last = bearing(to);
         const bool edge = d < tiling.edge_count();
-        if (edge) CHECK(to.norm() == Approx(1.0));
-        if (!edge) CHECK(to.norm() > 1.2);
+        if (edge) CHECK(length(to) == Approx(1.0));
+        if (!edge) CHECK(length(to) > 1.2);
         // Written lengths are the true ones to a hundredth.
-        CHECK(std::abs(tiling.step_length(cell, d) / 100.0 - to.norm()) < 0.005);
+        CHECK(std::abs(tiling.step_length(cell, d) / 100.0 - length(to)) < 0.005);
       }
     }
   }
@@ -59,7 +59,7 @@ TEST_CASE("every cell that shares a corner is a neighbour, and no other") {
         if (other == cell) continue;
         bool touches = false;
         for (const auto& p : frame.corners(cell)) {
-          for (const auto& q : frame.corners(other)) touches = touches || (p - q).norm() < 1e-9;
+          for (const auto& q : frame.corners(other)) touches = touches || length(p - q) < 1e-9;
         }
         CHECK(touches == (listed.count(other) == 1));
         CHECK((tiling.direction(cell, other) >= 0) == touches);
@@ -107,8 +107,8 @@ TEST_CASE("hex axes: q and r step the way they say, and convert back") {
     for (const Cell cell : block(-4, 4)) {
       const Axial at = tiling.to_axial(cell);
       CHECK(tiling.from_axial(at) == cell);
-      const Eigen::Vector2d q = frame.centre(tiling.from_axial({at.q + 1, at.r})) - frame.centre(cell);
-      const Eigen::Vector2d r = frame.centre(tiling.from_axial({at.q, at.r + 1})) - frame.centre(cell);
+      const Point q = frame.centre(tiling.from_axial({at.q + 1, at.r})) - frame.centre(cell);
+      const Point r = frame.centre(tiling.from_axial({at.q, at.r + 1})) - frame.centre(cell);
       CHECK(bearing(q) == Approx(pointy ? 90 : 120));
       CHECK(bearing(r) == Approx(pointy ? 150 : 180));
     }

@@ -189,13 +189,13 @@ TEST_CASE("every member of a picture is drawn where it belongs, and nowhere else
       for (std::int32_t y = 0; y < std::min(before.size().rows, after.size().rows); ++y) {
         for (std::int32_t x = 0; x < std::min(before.size().cols, after.size().cols); ++x) {
           if (before[Cell{x, y}] == after[Cell{x, y}]) continue;
-          const Eigen::Vector2d at(x + 0.5, y + 0.5);
+          const Point at(x + 0.5, y + 0.5);
           if (!layout.frame.cell_at(at, size)) continue;  // the legend, and what lies about the map
           ++changed;
           if (member.where == Where::map) continue;
           bool near = false;
           for (const Cell cell : member.cells)
-            near = near || (layout.frame.centre(cell) - at).norm() <= reach * layout.cell;
+            near = near || length(layout.frame.centre(cell) - at) <= reach * layout.cell;
           elsewhere += near ? 0U : 1U;
         }
       }
@@ -217,8 +217,8 @@ TEST_CASE("the diamond view shows each cell's ground in its sheared place") {
   const Grid<Rgb> pixels = io::decode_rgb_png(draw::to_png(picture), "diamond").value();
   for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
     const Cell cell = size.cell(CellIndex{i});
-    const Eigen::Vector2d centre = layout.frame.centre(cell);
-    const Cell pixel{static_cast<int>(centre.x()), static_cast<int>(centre.y())};
+    const Point centre = layout.frame.centre(cell);
+    const Cell pixel{static_cast<int>(centre.x), static_cast<int>(centre.y)};
     CHECK(pixels[pixel] == stage.map.kind(stage.map.terrain_at(cell)).color);
   }
 }

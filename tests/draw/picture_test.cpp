@@ -60,10 +60,9 @@ TEST_CASE("terrain and visited cells fill exactly their polygons") {
                             : mixed(ground, draw::visit_color(static_cast<std::size_t>(order[cell]), visits.size()),
                                     draw::visit_opacity);
         // Points near the corners, drawn in towards the centre; the middle may hold numbers.
-        for (const Eigen::Vector2d& corner : layout.frame.corners(cell)) {
-          const Eigen::Vector2d at =
-              layout.frame.centre(cell) + (corner - layout.frame.centre(cell)) * (numbered ? 0.85 : 0.5);
-          const Cell pixel{static_cast<int>(std::floor(at.x())), static_cast<int>(std::floor(at.y()))};
+        for (const Point corner : layout.frame.corners(cell)) {
+          const Point at = layout.frame.centre(cell) + (corner - layout.frame.centre(cell)) * (numbered ? 0.85 : 0.5);
+          const Cell pixel{static_cast<int>(std::floor(at.x)), static_cast<int>(std::floor(at.y))};
           if (layout.cell < 2) {  // a pixel a cell or less: the pixel under the point shows the cell at its middle
             if (layout.frame.cell_at({pixel.col + 0.5, pixel.row + 0.5}) != cell) continue;
           }
@@ -82,8 +81,8 @@ TEST_CASE("the path runs through the centres of its cells") {
     const Grid<Rgb> pixels = pixels_of(picture);
     const draw::Layout layout = draw::layout(picture);
     for (const Cell cell : path) {
-      const Eigen::Vector2d at = layout.frame.centre(cell);
-      CHECK(pixels[Cell{static_cast<int>(at.x()), static_cast<int>(at.y())}] == Rgb{255, 255, 255});
+      const Point at = layout.frame.centre(cell);
+      CHECK(pixels[Cell{static_cast<int>(at.x), static_cast<int>(at.y)}] == Rgb{255, 255, 255});
     }
   }
 }
@@ -141,8 +140,8 @@ TEST_CASE("regions have colours of their own, way points and openings lie on the
     const draw::Layout layout = draw::layout(picture);
     const auto pixel_near = [&](Cell cell, double share) {
       const auto corners = layout.frame.corners(cell);
-      const Eigen::Vector2d at = layout.frame.centre(cell) + (corners.points[0] - layout.frame.centre(cell)) * share;
-      return pixels[Cell{static_cast<int>(at.x()), static_cast<int>(at.y())}];
+      const Point at = layout.frame.centre(cell) + (corners.points[0] - layout.frame.centre(cell)) * share;
+      return pixels[Cell{static_cast<int>(at.x), static_cast<int>(at.y)}];
     };
     const Rgb left = pixel_near({2, 6}, 0.5);
     CHECK(left == pixel_near({4, 6}, 0.5));        // one region, one colour on one kind of ground
@@ -176,8 +175,8 @@ TEST_CASE("danger has one colour, deeper with the level, and what is not seen is
     std::map<std::pair<int, bool>, int> colors;  // of each level, seen and not: always the same
     for (int i = 0; i < 400; ++i) {
       const Cell cell = random.cell(size);
-      const Eigen::Vector2d p = layout.frame.centre(cell);
-      const Rgb pixel = pixels[Cell{static_cast<std::int32_t>(p.x()), static_cast<std::int32_t>(p.y())}];
+      const Point p = layout.frame.centre(cell);
+      const Rgb pixel = pixels[Cell{static_cast<std::int32_t>(p.x), static_cast<std::int32_t>(p.y)}];
       const auto known = colors.try_emplace({field.level(cell), seen.test(cell)}, brightness(pixel)).first;
       CHECK(std::abs(known->second - brightness(pixel)) <= 3);
     }

@@ -61,14 +61,27 @@ int main() {
     all.push_back({.by = Algorithm::astar, .weight = 1.5_steps});
     all.push_back({.natural = true});
     if (tiling.shape() != Shape::triangle) all.push_back({.turn_cost = 0.7_steps});
-    for (const RouteOptions& options : all) {
-      const Cell from = random.cell(map.size());  // one by one: compilers order arguments as they like
-      const Cell to = random.cell(map.size());
-      const Route& route = searcher.route(costs, from, to, options);
+    const auto mix_route = [&](const Route& route) {
       mix(static_cast<std::uint64_t>(route.verdict().reason));
       mix(route.cost());
       mix(route.expanded());
       for (const Cell cell : route.cells()) mix(map.size().index(cell).value());
+    };
+    for (const RouteOptions& options : all) {
+      const Cell from = random.cell(map.size());  // one by one: compilers order arguments as they like
+      const Cell to = random.cell(map.size());
+      mix_route(searcher.route(costs, from, to, options));
+    }
+    // What a question may change about the board and its goals.
+    const EntryChange changes[] = {{random.cell(map.size()), blocked}, {random.cell(map.size()), blocked}};
+    const Source start{random.cell(map.size())};
+    const Cell goals[] = {random.cell(map.size()), random.cell(map.size()), random.cell(map.size())};
+    for (const Algorithm by : {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs}) {
+      const std::span<const Source> starts(&start, 1);
+      mix_route(searcher.route(costs, {.starts = starts, .goals = goals}, {.by = by, .changes = changes}));
+      mix_route(searcher.route(costs, {.starts = starts, .goals = std::span(goals, 1), .beside = true}, {.by = by}));
+      mix_route(searcher.route(costs, {.starts = starts, .goals = std::span(goals, 1), .within = 2},
+                               {.by = by, .or_nearest = true}));
     }
   }
   std::printf("%016llx\n", static_cast<unsigned long long>(print));

@@ -332,7 +332,7 @@ std::vector<Row> search_rows() {
       {"`Follower::begin`", "an arrival distance that is not above 0",
        "points are passed when reached exactly or gone by", true,
        [] {
-         const std::vector<Eigen::Vector2d> points = {{1.0, 1.0}};
+         const std::vector<Point> points = {{1.0, 1.0}};
          return Follower(points, -1.0).head_for({0.0, 0.0}).has_value();
        }},
   };

@@ -206,10 +206,10 @@ TEST_CASE("mirrored and turned footprints look as they should") {
     cells_in_pose(tiling, shape, {.at = at}, plain);
     cells_in_pose(tiling, shape, {.at = at, .mirrored = true}, mirrored);
     for (std::size_t i = 0; i < plain.size(); ++i) {
-      const Eigen::Vector2d a = frame.centre(plain[i]) - frame.centre(at);
-      const Eigen::Vector2d b = frame.centre(mirrored[i]) - frame.centre(at);
-      CHECK(a.x() == Approx(-b.x()).margin(1e-9));
-      CHECK(a.y() == Approx(b.y()).margin(1e-9));
+      const Point a = frame.centre(plain[i]) - frame.centre(at);
+      const Point b = frame.centre(mirrored[i]) - frame.centre(at);
+      CHECK(a.x == Approx(-b.x).margin(1e-9));
+      CHECK(a.y == Approx(b.y).margin(1e-9));
     }
     for (int turn = 1; turn < full_turn(tiling); ++turn) {
       std::vector<Cell> turned;

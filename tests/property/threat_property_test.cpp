@@ -21,8 +21,8 @@ namespace {
 /// Degrees clockwise from north, by floating point.
 double bearing(Tiling tiling, Cell from, Cell to) {
   const Frame frame(tiling);
-  const Eigen::Vector2d d = frame.centre(to) - frame.centre(from);
-  const double degrees = std::atan2(d.x(), -d.y()) * 180 / 3.14159265358979323846;
+  const Point d = frame.centre(to) - frame.centre(from);
+  const double degrees = std::atan2(d.x, -d.y) * 180 / 3.14159265358979323846;
   return degrees < 0 ? degrees + 360 : degrees;
 }
 

@@ -19,7 +19,7 @@ std::vector<Cell> GroundOracle::touching(Cell cell) const {
       const auto a = frame_.corners(cell);
       const auto b = frame_.corners(other);
       const bool touches = std::any_of(a.begin(), a.end(), [&](const auto& p) {
-        return std::any_of(b.begin(), b.end(), [&](const auto& q) { return (p - q).norm() < close; });
+        return std::any_of(b.begin(), b.end(), [&](const auto& q) { return length(p - q) < close; });
       });
       if (touches) found.push_back(other);
     }
@@ -45,15 +45,14 @@ std::vector<Cell> GroundOracle::body(Cell at) const {
         if (col >= at.col && col <= at.col + reach && row >= at.row && row <= at.row + reach) cells.push_back(cell);
       } else {
         // Hexes within n - 1 steps: inside a hexagon, so no projection on the three step directions exceeds n - 1.
-        const Eigen::Vector2d away = frame_.centre(cell) - frame_.centre(at);
+        const Point away = frame_.centre(cell) - frame_.centre(at);
         bool inside = true;
         for (Direction d{0}; d < 6; ++d) {
-          const Eigen::Vector2d across = frame_.centre(map_.tiling().neighbour(at, d)) - frame_.centre(at);
-          const Eigen::Vector2d next =
-              frame_.centre(map_.tiling().neighbour(at, Direction((d + 1) % 6))) - frame_.centre(at);
+          const Point across = frame_.centre(map_.tiling().neighbour(at, d)) - frame_.centre(at);
+          const Point next = frame_.centre(map_.tiling().neighbour(at, Direction((d + 1) % 6))) - frame_.centre(at);
           // Outward normal of the side between two step directions, scaled so that a step on either side counts 1.
-          const Eigen::Vector2d outward = (across + next) / 1.5;
-          inside = inside && away.dot(outward) < reach + 0.5;
+          const Point outward = (across + next) / 1.5;
+          inside = inside && dot(away, outward) < reach + 0.5;
         }
         if (inside) cells.push_back(cell);
       }
@@ -112,10 +111,10 @@ bool GroundOracle::body_step_level(Cell from, Cell to) const {
 
 std::vector<std::vector<Cell>> GroundOracle::ways(Cell from, Cell to) const {
   // The corner both touch, then every cell round it by angle (also off the map).
-  Eigen::Vector2d corner = Eigen::Vector2d::Zero();
+  Point corner = Point{};
   for (const auto& p : frame_.corners(from)) {
     for (const auto& q : frame_.corners(to)) {
-      if ((p - q).norm() < close) corner = p;
+      if (length(p - q) < close) corner = p;
     }
   }
   std::vector<std::pair<double, Cell>> round;
@@ -123,9 +122,9 @@ std::vector<std::vector<Cell>> GroundOracle::ways(Cell from, Cell to) const {
     for (int col = -3; col <= 3; ++col) {
       const Cell cell{from.col + col, from.row + row};
       for (const auto& p : frame_.corners(cell)) {
-        if ((p - corner).norm() > close) continue;
-        const Eigen::Vector2d away = frame_.centre(cell) - corner;
-        round.emplace_back(std::atan2(away.y(), away.x()), cell);
+        if (length(p - corner) > close) continue;
+        const Point away = frame_.centre(cell) - corner;
+        round.emplace_back(std::atan2(away.y, away.x), cell);
       }
     }
   }

@@ -36,7 +36,7 @@ class GroundOracle {
   [[nodiscard]] bool uses(Cell from, Cell to) const;
 
  private:
-  [[nodiscard]] double distance(Cell a, Cell b) const { return (frame_.centre(a) - frame_.centre(b)).norm(); }
+  [[nodiscard]] double distance(Cell a, Cell b) const { return length(frame_.centre(a) - frame_.centre(b)); }
   [[nodiscard]] bool barrier(Cell from, Cell to) const;
   [[nodiscard]] bool level(Cell from, Cell to) const;
   /// The places round the corner between two cells, first one way, then the other; without the two cells.

@@ -4,10 +4,10 @@
 #include <limits>
 #include <numbers>
 
+#include "saunter/grid/eigen.hpp"
+
 namespace saunter {
 namespace {
-
-using Eigen::Vector2d;
 
 constexpr double half_sqrt3 = std::numbers::sqrt3 / 2;
 constexpr double third_sqrt3 = std::numbers::sqrt3 / 3;  // a hex's centre to its corner
@@ -59,27 +59,27 @@ Cell triangle_at(Tiling tiling, double x, double y) {
 
 }  // namespace
 
-Frame::Frame(Tiling tiling, double cell_size, const Eigen::Vector2d& origin, WorldY world_y)
-    : Frame(tiling, Eigen::Affine2d(Eigen::Translation2d(origin) *
-                                    Eigen::Scaling(cell_size, world_y == WorldY::up ? -cell_size : cell_size))) {
+Frame::Frame(Tiling tiling, double cell_size, Point origin, WorldY world_y)
+    : Frame(tiling, {cell_size, 0, 0, world_y == WorldY::up ? -cell_size : cell_size, origin}) {
   SAUNTER_EXPECT(std::isfinite(cell_size) && cell_size > 0);
 }
 
-Frame::Frame(Tiling tiling, const Eigen::Affine2d& to_world) : tiling_(tiling), to_world_(to_world) {
-  const bool sound = to_world.matrix().allFinite() && to_world.linear().determinant() != 0;
+Frame::Frame(Tiling tiling, const Affine& to_world) : tiling_(tiling), to_world_(to_world) {
+  const Eigen::Affine2d transform = to_eigen(to_world);
+  const bool sound = transform.matrix().allFinite() && transform.linear().determinant() != 0;
   SAUNTER_EXPECT(sound);
-  if (!sound) to_world_ = Eigen::Affine2d::Identity();
-  to_steps_ = to_world_.inverse();
+  if (!sound) {
+    to_world_ = {};
+  } else {
+    to_steps_ = from_eigen(transform.inverse());
+  }
 }
 
-Frame Frame::diamond(Tiling tiling, double width, double height, const Eigen::Vector2d& origin) {
-  Eigen::Affine2d to_world = Eigen::Affine2d::Identity();
-  to_world.linear() << width / 2, -width / 2, height / 2, height / 2;
-  to_world.translation() = origin;
-  return {tiling, to_world};
+Frame Frame::diamond(Tiling tiling, double width, double height, Point origin) {
+  return {tiling, Affine{width / 2, -width / 2, height / 2, height / 2, origin}};
 }
 
-Vector2d Frame::centre_in_steps(Tiling tiling, Cell cell) {
+Point Frame::centre_in_steps(Tiling tiling, Cell cell) {
   const double kind = tiling.kind(cell);
   switch (tiling.shape()) {
     case Shape::hex_pointy: return {cell.col + kind / 2, cell.row * half_sqrt3};
@@ -91,14 +91,14 @@ Vector2d Frame::centre_in_steps(Tiling tiling, Cell cell) {
     }
     case Shape::square: break;
   }
-  return {cell.col, cell.row};
+  return {double(cell.col), double(cell.row)};
 }
 
 CellPolygon Frame::corners(Cell cell) const {
   CellPolygon polygon;
-  const Vector2d centre = centre_in_steps(tiling_, cell);
+  const Point centre = centre_in_steps(tiling_, cell);
   const auto add = [&](double x, double y) {
-    polygon.points[static_cast<unsigned>(polygon.count++)] = to_world_ * Vector2d(centre.x() + x, centre.y() + y);
+    polygon.points[static_cast<unsigned>(polygon.count++)] = to_world_({centre.x + x, centre.y + y});
   };
   switch (tiling_.shape()) {
     case Shape::square: add(-0.5, -0.5), add(0.5, -0.5), add(0.5, 0.5), add(-0.5, 0.5); break;
@@ -121,19 +121,19 @@ CellPolygon Frame::corners(Cell cell) const {
   return polygon;
 }
 
-Cell Frame::cell_at(const Vector2d& world) const {
-  const Vector2d steps = to_steps_ * world;
-  if (std::isnan(steps.x()) || std::isnan(steps.y())) {
+Cell Frame::cell_at(Point world) const {
+  const Point steps = to_steps_(world);
+  if (std::isnan(steps.x) || std::isnan(steps.y)) {
     constexpr auto lowest = std::numeric_limits<std::int32_t>::min();
     return {lowest, lowest};
   }
-  double x = within_range(steps.x());
-  double y = within_range(steps.y());
+  double x = within_range(steps.x);
+  double y = within_range(steps.y);
   if (tiling_.is_hex()) {
     // The axes meet in the centre of cell (0,0); the origin is that of the unshifted line.
-    const Vector2d axes = centre_in_steps(tiling_, {0, 0});
-    x -= axes.x();
-    y -= axes.y();
+    const Point axes = centre_in_steps(tiling_, {0, 0});
+    x -= axes.x;
+    y -= axes.y;
   }
   switch (tiling_.shape()) {
     case Shape::hex_pointy: return tiling_.from_axial(hex_at(x - y * third_sqrt3, y * (2 * third_sqrt3)));
@@ -148,23 +148,24 @@ Cell Frame::cell_at(const Vector2d& world) const {
   return {static_cast<std::int32_t>(round_half_up(x)), static_cast<std::int32_t>(round_half_up(y))};
 }
 
-std::optional<Cell> Frame::cell_at(const Vector2d& world, Size size) const {
+std::optional<Cell> Frame::cell_at(Point world, Size size) const {
   const Cell cell = cell_at(world);
   if (!size.contains(cell)) return std::nullopt;
   return cell;
 }
 
-Cell Frame::drag_anchor(const Vector2d& pointer, const Vector2d& grip, Cell anchor) const {
-  const Vector2d wanted = pointer - grip;
+Cell Frame::drag_anchor(Point pointer, Point grip, Cell anchor) const {
+  const Point wanted = pointer - grip;
   const Cell found = cell_at(wanted);
   if (tiling_.shape() != Shape::triangle || tiling_.kind(found) == tiling_.kind(anchor)) return found;
   // All edge neighbours of a triangle point the other way; the nearest one in edge steps is the one meant.
-  const Vector2d steps = to_steps_ * wanted;
+  const Point steps = to_steps_(wanted);
   Cell best = found;
   double best_distance = std::numeric_limits<double>::infinity();
   for (Direction d{0}; d < tiling_.edge_count(); ++d) {
     const Cell candidate = tiling_.neighbour(found, d);
-    const double distance = (centre_in_steps(tiling_, candidate) - steps).squaredNorm();
+    const Point away = centre_in_steps(tiling_, candidate) - steps;
+    const double distance = dot(away, away);
     if (distance < best_distance) {
       best = candidate;
       best_distance = distance;

@@ -2,11 +2,11 @@
 /// Where cells lie in the game's world, and which cell a world position lies in.
 #pragma once
 
-#include <Eigen/Geometry>
 #include <array>
 #include <optional>
 #include <span>
 
+#include "saunter/grid/point.hpp"
 #include "saunter/grid/tiling.hpp"
 #include "saunter/grid/visible.hpp"
 
@@ -18,7 +18,7 @@ enum class WorldY : std::uint8_t { down, up };
 /// The corner points of a cell in world units, clockwise on a y-down screen from the topmost (hex pointy, triangle up)
 /// or top left one.
 struct CellPolygon {
-  std::array<Eigen::Vector2d, 6> points;
+  std::array<Point, 6> points;
   int count = 0;
   [[nodiscard]] auto begin() const { return points.begin(); }
   [[nodiscard]] auto end() const { return points.begin() + count; }
@@ -38,45 +38,43 @@ class Frame {
  public:
   /// @param cell_size  world units between the centres of edge neighbours; finite, > 0
   /// @param origin     world position of the centre of cell (0,0)
-  explicit Frame(Tiling tiling, double cell_size = 1.0, const Eigen::Vector2d& origin = {0.0, 0.0},
-                 WorldY world_y = WorldY::down);
+  explicit Frame(Tiling tiling, double cell_size = 1.0, Point origin = {}, WorldY world_y = WorldY::down);
   /// Any affine frame. @pre `to_world` can be inverted
-  Frame(Tiling tiling, const Eigen::Affine2d& to_world);
+  Frame(Tiling tiling, const Affine& to_world);
 
   /// The diamond view of isometric games: square cells drawn as diamonds `width` wide and `height` high, columns
   /// running down to the right, rows down to the left. Works for every tiling (the whole plane is sheared).
-  [[nodiscard]] static Frame diamond(Tiling tiling, double width, double height,
-                                     const Eigen::Vector2d& origin = {0.0, 0.0});
+  [[nodiscard]] static Frame diamond(Tiling tiling, double width, double height, Point origin = {});
 
   [[nodiscard]] Tiling tiling() const { return tiling_; }
   /// Edge steps to world units.
-  [[nodiscard]] const Eigen::Affine2d& to_world() const { return to_world_; }
+  [[nodiscard]] const Affine& to_world() const { return to_world_; }
 
   /// World position of a cell's centre.
-  [[nodiscard]] Eigen::Vector2d centre(Cell cell) const { return to_world_ * centre_in_steps(tiling_, cell); }
+  [[nodiscard]] Point centre(Cell cell) const { return to_world_(centre_in_steps(tiling_, cell)); }
   /// World positions of a cell's corners: 4, 6 or 3 of them.
   [[nodiscard]] CellPolygon corners(Cell cell) const;
 
   /// The cell that holds a world position; it may lie off the map. Positions beyond the range of cells are cut to it;
   /// a position that is not a number gives the cell with the lowest column and row.
-  [[nodiscard]] Cell cell_at(const Eigen::Vector2d& world) const;
+  [[nodiscard]] Cell cell_at(Point world) const;
   /// The same, or nothing when the position is off a map of this size.
-  [[nodiscard]] std::optional<Cell> cell_at(const Eigen::Vector2d& world, Size size) const;
+  [[nodiscard]] std::optional<Cell> cell_at(Point world, Size size) const;
 
   /// Where the anchor of a dragged footprint comes to lie.
   /// @param pointer  world position of the pointer
   /// @param grip     pointer minus the anchor's centre when the thing was picked up, world units
   /// @param anchor   the anchor's cell when it was picked up: on triangles the result has its orientation, since a
   ///                 footprint of triangles only fits cells that point the same way
-  [[nodiscard]] Cell drag_anchor(const Eigen::Vector2d& pointer, const Eigen::Vector2d& grip, Cell anchor) const;
+  [[nodiscard]] Cell drag_anchor(Point pointer, Point grip, Cell anchor) const;
 
   /// A cell's centre in edge steps.
-  [[nodiscard]] static Eigen::Vector2d centre_in_steps(Tiling tiling, Cell cell);
+  [[nodiscard]] static Point centre_in_steps(Tiling tiling, Cell cell);
 
  private:
   Tiling tiling_;
-  Eigen::Affine2d to_world_;
-  Eigen::Affine2d to_steps_;
+  Affine to_world_;
+  Affine to_steps_;
 };
 
 }  // namespace saunter SAUNTER_VISIBLE

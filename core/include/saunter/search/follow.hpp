@@ -2,7 +2,6 @@
 /// Following a way through the game's world.
 #pragma once
 
-#include <Eigen/Core>
 #include <optional>
 #include <span>
 #include <vector>
@@ -13,10 +12,10 @@
 namespace saunter SAUNTER_VISIBLE {
 
 /// World positions of cell centres. `out` is cleared first. O(cells)
-void to_world(const Frame& frame, std::span<const Cell> cells, std::vector<Eigen::Vector2d>& out);
+void to_world(const Frame& frame, std::span<const Cell> cells, std::vector<Point>& out);
 
 /// Length of the line through these positions, world units.
-[[nodiscard]] double length_of(std::span<const Eigen::Vector2d> points);
+[[nodiscard]] double length_of(std::span<const Point> points);
 
 /// Tells a unit where to head next. Holds a copy of the way; allocates only when given a longer one than before.
 class Follower {
@@ -24,21 +23,21 @@ class Follower {
   Follower() = default;
   /// @param points         the way in world units: cells or way points
   /// @param arrive_within  a point counts as reached this near, world units; > 0
-  Follower(std::span<const Eigen::Vector2d> points, double arrive_within) { begin(points, arrive_within); }
-  void begin(std::span<const Eigen::Vector2d> points, double arrive_within);
+  Follower(std::span<const Point> points, double arrive_within) { begin(points, arrive_within); }
+  void begin(std::span<const Point> points, double arrive_within);
 
   /// Takes the unit's position and returns the point to head for, or nothing when the last one has been reached. A
   /// point in between also counts as reached when the unit has passed it: when it is beyond the line through the point
   /// square to the leg that led there. Amortised O(1).
-  [[nodiscard]] std::optional<Eigen::Vector2d> head_for(const Eigen::Vector2d& position);
+  [[nodiscard]] std::optional<Point> head_for(Point position);
   [[nodiscard]] bool arrived() const { return next_ == points_.size(); }
   /// Number of the point to head for; the number of points when arrived.
   [[nodiscard]] std::size_t next_number() const { return next_; }
   /// What is left from a position over the remaining points, world units.
-  [[nodiscard]] double remaining(const Eigen::Vector2d& position) const;
+  [[nodiscard]] double remaining(Point position) const;
 
  private:
-  std::vector<Eigen::Vector2d> points_;
+  std::vector<Point> points_;
   double arrive_within_ = 0;
   std::size_t next_ = 0;
 };
