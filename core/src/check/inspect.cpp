@@ -135,7 +135,7 @@ class Inspector {
       const Cell next = map_.tiling().neighbour(cell, d);
       if (!map_.size().contains(next)) return true;
       const std::int32_t rise = std::int32_t{map_.height_at(next)} - map_.height_at(cell);
-      return !(mover_.climb && rise > *mover_.climb) && !(mover_.drop && -rise > *mover_.drop);
+      return (!mover_.climb || rise <= *mover_.climb) && (!mover_.drop || -rise <= *mover_.drop);
     });
   }
   [[nodiscard]] bool body_on_map(Cell at) const {

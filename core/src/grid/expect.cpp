@@ -5,9 +5,11 @@
 
 namespace saunter {
 
+// The header declares it in checked builds only.
+// NOLINTNEXTLINE(readability-redundant-declaration)
 [[noreturn]] void stop_at_broken_promise(const char* condition, const char* file, int line);
 void stop_at_broken_promise(const char* condition, const char* file, int line) {
-  std::fprintf(stderr, "%s:%d: promised, but not kept: %s\n", file, line, condition);
+  (void)std::fprintf(stderr, "%s:%d: promised, but not kept: %s\n", file, line, condition);
   std::abort();
 }
 

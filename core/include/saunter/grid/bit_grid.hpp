@@ -26,8 +26,8 @@ class BitGrid {
         words_(words_per_row_ * (static_cast<std::size_t>(size_.rows) + 2), 0) {}
   BitGrid(const BitGrid&) = default;
   BitGrid(BitGrid&& other) noexcept { swap(other); }
-  BitGrid& operator=(const BitGrid& other) {
-    words_ = other.words_;  // may throw, and then nothing has changed
+  BitGrid& operator=(const BitGrid& other) {  // NOLINT(modernize-use-equals-default): the words go first
+    words_ = other.words_;                    // may throw, and then nothing has changed
     size_ = other.size_;
     words_per_row_ = other.words_per_row_;
     return *this;
