@@ -28,7 +28,7 @@ class Ground {
       const Cell cell = blocking_.size().cell(CellIndex{i});
       if (terms.things == nullptr) break;
       const ThingId self = terms.things->at(cell, terms.layer);
-      blocking_.set(cell, terms.things->blocking().test(cell) && !(self != 0 && self == terms.self));
+      blocking_.set(cell, terms.things->blocking().test(cell) && (self == 0 || self != terms.self));
     }
   }
 

@@ -60,7 +60,7 @@ BitGrid Fitter::spots(const FitTerms& terms, const Footprint& footprint, int tur
   SAUNTER_EXPECT(terms.map != nullptr);
   if (terms.map == nullptr) return {};
   const Map& map = *terms.map;
-  SpotRows rows(map.tiling(), map.size(), footprint, turn, mirrored);
+  const SpotRows rows(map.tiling(), map.size(), footprint, turn, mirrored);
   Placement placement(*scratch_, terms);
   BitGrid free = free_cells(terms);
   if (placement.keeps()) {  // what would cover one of them does not fit

@@ -75,7 +75,7 @@ class CostGrid {
   [[nodiscard]] const Stamp& stamp() const { return identity_.stamp(); }
   /// A block that holds every cell whose entry cost or legal steps have changed since this stamp was taken; nothing
   /// when it is not of this grid. O(1).
-  [[nodiscard]] std::optional<Rect> changed_since(const Stamp& stamp) const;
+  [[nodiscard]] std::optional<Rect> changed_since(const Stamp& since) const;
 
   /// Entry cost in hundredths, 0 = cannot be entered, also off the map.
   [[nodiscard]] EntryCost entry(Cell cell) const { return entry_[cell]; }
