@@ -8,8 +8,6 @@ namespace saunter::detail {
 namespace {
 
 constexpr std::string_view points_up = "points up";
-constexpr std::int32_t far_away = 1 << 20;  // from any cell of any map
-
 void make_set(std::vector<std::uint32_t>& numbers) {
   std::sort(numbers.begin(), numbers.end());
   numbers.erase(std::unique(numbers.begin(), numbers.end()), numbers.end());

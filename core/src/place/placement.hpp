@@ -10,6 +10,8 @@
 
 namespace saunter::detail {
 
+inline constexpr std::int32_t far_away = 1 << 20;  // from any cell of any map
+
 /// What terms say about single cells.
 class CellTerms {
  public:

@@ -10,8 +10,6 @@ namespace saunter {
 using namespace detail;
 namespace {
 
-constexpr std::int32_t far_away = 1 << 20;  // from any cell of any map
-
 template <typename Change>
 void for_each_set(const BitGrid& bits, Change&& change) {
   for (std::int32_t row = 0; row < bits.size().rows; ++row) {

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "kernel/ends.hpp"
 #include "saunter/search/query.hpp"
 
 namespace saunter::detail {
@@ -24,17 +25,12 @@ inline Cell nearest_of_group(const CostGrid& costs, const Labels& labels, Cell f
   const std::uint32_t group = labels.at(from);
   // A step leads at most so many columns aside, and counts at least the cheapest entry.
   const std::int32_t reach = costs.tiling().shape() == Shape::triangle ? 2 : 1;
-  Cell nearest = from;
-  std::uint64_t least = estimate(from);
+  Nearest nearest(from, estimate(from));
   const auto look = [&](Cell cell) {
-    if (labels.at(cell) != group) return;
-    const std::uint64_t here = estimate(cell);
-    if (here < least || (here == least && cell < nearest)) {
-      least = here;
-      nearest = cell;
-    }
+    if (labels.at(cell) == group) nearest.look(cell, estimate(cell));
   };
-  for (std::int32_t ring = 0; static_cast<std::uint64_t>(ring / reach) * costs.cheapest() <= least; ++ring) {
+  for (std::int32_t ring = 0; static_cast<std::uint64_t>(ring / reach) * costs.cheapest() <= nearest.heuristic();
+       ++ring) {
     const Rect outer = Rect{to.col - ring, to.row - ring, to.col + ring + 1, to.row + ring + 1}.grown(0, size);
     const std::int32_t top = to.row - ring;
     const std::int32_t bottom = to.row + ring;
@@ -48,7 +44,7 @@ inline Cell nearest_of_group(const CostGrid& costs, const Labels& labels, Cell f
     }
     if (outer == Rect::whole(size)) break;
   }
-  return nearest;
+  return nearest.cell();
 }
 
 }  // namespace saunter::detail

@@ -3,6 +3,8 @@
 
 #include <utility>
 
+#include "kernel/legal_steps.hpp"
+
 namespace saunter {
 using namespace detail;
 
@@ -130,16 +132,10 @@ void BroadSearch::write_way(std::size_t state, Cell cell, std::vector<Cell>& out
 }
 
 std::uint64_t BroadSearch::cost_of(std::span<const Cell> way) const {
-  const Tiling tiling = costs_->tiling();
-  std::uint64_t sum = 0;
   unsigned heading = start_heading();
-  for (std::size_t i = 1; i < way.size(); ++i) {
-    const Direction d = tiling.direction(way[i - 1], way[i]);
-    sum += step_cost(costs_->step_length(tiling.kind(way[i - 1]), d), ground_.entry(way[i]));
-    sum += turning(heading, static_cast<unsigned>(d));
-    heading = static_cast<unsigned>(d);
-  }
-  return sum;
+  return cost_of_steps(
+      *costs_, way, [&](Cell cell) { return ground_.entry(cell); },
+      [&](Direction d) { return turning(std::exchange(heading, static_cast<unsigned>(d)), static_cast<unsigned>(d)); });
 }
 
 std::size_t BroadSearch::best_state(Cell cell) const {

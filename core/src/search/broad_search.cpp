@@ -1,9 +1,5 @@
 #include "broad_search.hpp"
 
-#include <bit>
-#include <cstdlib>
-#include <utility>
-
 #include "apart.hpp"
 
 namespace saunter {

@@ -15,14 +15,6 @@ Cost dearest_step(const Question& question) {
                                     : costs.dearest_step();
 }
 
-/// Whether entering any cell costs the same, whatever the question changes.
-bool one_entry_cost(const Question& question) {
-  const CostGrid& costs = question.costs;
-  if (question.beyond == nullptr) return true;  // `canonical` asks for it
-  const ChangedMoves& ground = question.beyond->ground;
-  return ground.cheapest() == costs.cheapest() && ground.dearest() == costs.dearest();
-}
-
 }  // namespace
 
 Ending CostSearch::run(const Question& question) {
@@ -62,12 +54,12 @@ Ending CostSearch::run_with(Marks& marks, const Question& question) {
 
 template <typename Marks, typename MakeGuide>
 Ending CostSearch::run_guided(Marks& marks, const Question& question, MakeGuide&& make_guide) {
-  const Estimate estimate(question.costs, question.to);
+  using Guide = decltype(make_guide(std::declval<const Estimate&>(), question.to, true));
   if (question.beyond == nullptr) {
+    const Estimate estimate(question.costs, question.to);
     return run_to<OneEnd>(marks, question, make_guide(estimate, question.to, question.guided));
   }
   const Goals& goals = question.beyond->goals;
-  using Guide = decltype(make_guide(estimate, question.to, true));
   if (goals.aims().size() == 1) {
     const Goals::Aim& aim = goals.aims().front();
     const Guide guide = make_guide(aim.estimate, aim.at, question.guided);
@@ -82,8 +74,8 @@ Ending CostSearch::run_to(Marks& marks, const Question& question, const Guide& g
   // An estimate changes by no more than the step costs.
   queues_.begin(2 * std::uint64_t{dearest_step(question)}, true);
   const bool square = question.costs.tiling().shape() == Shape::square;
-  const bool one_cost =
-      square && queues_.kind() == PlaceQueues::Kind::ring && canonical(question.costs) && one_entry_cost(question);
+  const bool one_cost = square && queues_.kind() == PlaceQueues::Kind::ring && canonical(question.costs) &&
+                        (question.beyond == nullptr || question.beyond->keeps_one_cost(question.costs));
   return queues_.with_steady([&](auto& queue) {
     if constexpr (std::is_same_v<std::remove_reference_t<decltype(queue)>, PlaceRing>) {
       if (one_cost) return expand_all<true, Ends>(marks, queue, question, guide);

@@ -20,6 +20,10 @@ struct Beyond {
   [[nodiscard]] unsigned moves(const CostGrid& costs, Cell cell) const {
     return changed.contains(cell) ? ground.moves(cell) : costs.moves_on_map(cell);
   }
+  /// Whether a board on which every entry costs the same stays one.
+  [[nodiscard]] bool keeps_one_cost(const CostGrid& costs) const {
+    return ground.cheapest() == costs.cheapest() && ground.dearest() == costs.dearest();
+  }
 };
 
 /// One start that can be used, and one goal or more (or none that can be entered: the search then ends without it).
@@ -34,7 +38,7 @@ struct Question {
   const Beyond* beyond = nullptr;  ///< null: arrive at `to`, on the board as it is
 
   [[nodiscard]] unsigned moves(Cell cell) const {
-    return beyond != nullptr ? beyond->ground.moves(cell) : costs.moves_on_map(cell);
+    return beyond != nullptr ? beyond->moves(costs, cell) : costs.moves_on_map(cell);
   }
   [[nodiscard]] EntryCost entry(Cell cell) const {
     return beyond != nullptr ? beyond->ground.entry(cell) : costs.entry(cell);

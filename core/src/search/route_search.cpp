@@ -98,7 +98,10 @@ void RouteSearch::finish(const Question& question, const Search& search, const E
   if (ending.reason == Reason::found) {
     search.write_way_back(question, ending.at, route_.cells_);
     std::reverse(route_.cells_.begin(), route_.cells_.end());
-    const std::uint64_t cost = route_.algorithm_ == Algorithm::bfs ? cost_of(question) : ending.cost;
+    std::uint64_t cost = ending.cost;
+    if (route_.algorithm_ == Algorithm::bfs) {  // counts steps: where they cost the same the way need not be walked
+      cost = StepSearch::one_step_cost(costs_, question.beyond) ? cost * costs_.cheapest() : cost_of(question);
+    }
     if (cost <= max_cost) {
       route_.cost_ = static_cast<Cost>(cost);
       route_.goal_number_ = question.beyond != nullptr ? ending.goal : 0;
@@ -178,14 +181,8 @@ bool RouteSearch::leads_to_goal(const Question& question, Cell& nearest) {
 
 /// The cost of the cells written.
 std::uint64_t RouteSearch::cost_of(const Question& question) const {
-  std::uint64_t sum = 0;
-  for (std::size_t i = 1; i < route_.cells_.size(); ++i) {
-    const Cell from = route_.cells_[i - 1];
-    const Cell to = route_.cells_[i];
-    const Direction d = costs_.tiling().direction(from, to);
-    sum += step_cost(costs_.step_length(costs_.tiling().kind(from), d), question.entry(to));
-  }
-  return sum;
+  return cost_of_steps(
+      costs_, route_.cells_, [&](Cell cell) { return question.entry(cell); }, [](Direction) { return 0U; });
 }
 
 }  // namespace saunter

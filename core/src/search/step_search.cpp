@@ -26,8 +26,7 @@ void note_arrival(std::size_t goal, Cell cell, std::uint64_t cost, Ending& endin
 
 bool StepSearch::one_step_cost(const CostGrid& costs, const Beyond* beyond) {
   if (costs.rules().steps != costs.tiling().edge_count() || costs.cheapest() != costs.dearest()) return false;
-  return beyond == nullptr ||
-         (beyond->ground.cheapest() == costs.cheapest() && beyond->ground.dearest() == costs.dearest());
+  return beyond == nullptr || beyond->keeps_one_cost(costs);
 }
 
 /// Counts a place as expanded; false when the limit is used up.
@@ -161,7 +160,8 @@ Ending StepSearch::by_cost(const Question& question) {
   }
   const Ending ending = expand_by_totals(question);
   even_out(lines_[0], lines_[1]);
-  if (!four_steps(question.costs)) even_out(lines_[0], lines_[1], lines_[2], lines_[3]);
+  // Only some totals need four lines: where none has, the other two take no room.
+  if (lines_[2].capacity() + lines_[3].capacity() > 0) even_out(lines_[0], lines_[1], lines_[2], lines_[3]);
   return ending;
 }
 

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <bit>
+#include <span>
 
 #include "saunter/ground/cost_grid.hpp"
 
@@ -39,6 +40,19 @@ void for_each_next(Tiling tiling, unsigned moves, Cell cell, Visit&& visit) {
   const Neighbourhood& hood = tiling.neighbourhood();
   const auto kind = static_cast<unsigned>(tiling.kind(cell));
   for_each_direction(moves, [&](unsigned d) { visit(cell + hood.offset[kind][d]); });
+}
+
+/// What the steps between cells cost one after another. @param entry  EntryCost entry(cell)
+/// @param more  what a step in a direction costs beside that
+template <typename Entry, typename More>
+std::uint64_t cost_of_steps(const CostGrid& costs, std::span<const Cell> cells, Entry&& entry, More&& more) {
+  const Tiling tiling = costs.tiling();
+  std::uint64_t sum = 0;
+  for (std::size_t i = 1; i < cells.size(); ++i) {
+    const Direction d = tiling.direction(cells[i - 1], cells[i]);
+    sum += step_cost(costs.step_length(tiling.kind(cells[i - 1]), d), entry(cells[i])) + more(d);
+  }
+  return sum;
 }
 
 }  // namespace saunter::detail

@@ -184,7 +184,7 @@ class PlaceHeap {
  public:
   void begin() { heap_.begin(); }
   [[nodiscard]] bool empty() const { return heap_.empty(); }
-  SAUNTER_INLINE void enqueue(Place place, std::uint64_t total) { heap_.enqueue(total, place); }
+  void enqueue(Place place, std::uint64_t total) { heap_.enqueue(total, place); }
   Place dequeue() { return heap_.dequeue(); }
 
  private:
@@ -199,7 +199,7 @@ class LooseHeap {
     number_ = 0;
   }
   [[nodiscard]] bool empty() const { return heap_.empty(); }
-  SAUNTER_INLINE void enqueue(Place place, std::uint64_t total) { heap_.enqueue({total, number_++, place}); }
+  void enqueue(Place place, std::uint64_t total) { heap_.enqueue({total, number_++, place}); }
   Place dequeue() { return heap_.dequeue().place; }
 
  private:
