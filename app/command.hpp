@@ -2,16 +2,16 @@
 /// What all commands of the program share: how they are asked and how they answer.
 #pragma once
 
-#include <CLI/CLI.hpp>
 #include <functional>
+#include <memory>
 #include <nlohmann/json.hpp>
 #include <optional>
 #include <string>
 #include <vector>
 
-#include "saunter/draw/picture.hpp"
 #include "saunter/io/files.hpp"
 #include "saunter/io/scenario.hpp"
+#include "words.hpp"
 
 namespace saunter::app {
 
@@ -21,59 +21,67 @@ inline constexpr int exit_yes = 0;
 inline constexpr int exit_no = 1;
 inline constexpr int exit_bad = 2;
 
-/// Bad input or usage: one line for standard error, exit code 2.
-struct Refused {
-  std::string message;
-  std::vector<std::string> more = {};  ///< further lines, for --all-errors only
-};
-
 /// What a command found out, before anything is written.
 struct Answer {
   int exit_code = exit_yes;
-  std::string text;                     ///< for a person
-  Json json;                            ///< for a program
-  std::vector<draw::Picture> pictures;  ///< what --draw shows, side by side; their spans point into `keep`
-  std::shared_ptr<void> keep;           ///< owns what the pictures point at
-  std::string terminal_picture;         ///< shown above the text
-  std::vector<io::PendingFile> files;   ///< put in their places when everything else has worked
+  std::string text;  ///< for a person
+  Json json;         ///< for a program
+  /// What --draw shows, and a terminal below the text; it may point into the command, which lives longer.
+  std::optional<draw::Picture> picture;
+  std::optional<draw::Sheet> sheet;    ///< shown in place of the picture
+  std::vector<io::PendingFile> files;  ///< put in their places when everything else has worked
 };
 
 /// The options every command has.
 struct Common {
   std::string scenario;
   bool json = false;
-  std::string draw;
   bool all_errors = false;
-};
-/// SCENARIO, --json and --all-errors.
-void add_scenario(CLI::App& command, Common& common);
-/// The same and --draw.
-void add_common(CLI::App& command, Common& common);
-
-/// A command that is ready to run.
-using Run = std::function<Answer()>;
-/// Where a command leaves what is to be run, and the options that say how the answer is written.
-struct Chosen {
-  Run run;
-  const Common* common = nullptr;
+  bool view = false;
+  std::string draw;
+  std::optional<draw::PixelSize> pixels;
 };
 
-/// Each command registers its words; when it is the one asked for, it fills `chosen`.
-void add_survey(CLI::App& app, Chosen& chosen);
-void add_route(CLI::App& app, Chosen& chosen);
-void add_reach(CLI::App& app, Chosen& chosen);
-void add_field(CLI::App& app, Chosen& chosen);
-void add_compare(CLI::App& app, Chosen& chosen);
-void add_regions(CLI::App& app, Chosen& chosen);
-void add_draw(CLI::App& app, Chosen& chosen);
-void add_sight(CLI::App& app, Chosen& chosen);
-void add_threat(CLI::App& app, Chosen& chosen);
-void add_check(CLI::App& app, Chosen& chosen);
-void add_fit(CLI::App& app, Chosen& chosen);
-void add_scatter(CLI::App& app, Chosen& chosen);
-void add_layer(CLI::App& app, Chosen& chosen);
-void add_convert(CLI::App& app, Chosen& chosen);
-void add_demo(CLI::App& app, Chosen& chosen);
+/// One command of the program. Made for one command line: words fill its members, then it answers once.
+class Command {
+ public:
+  /// What of the common options it has.
+  enum class Takes : std::uint8_t { nothing, scenario, picture, scenario_and_picture };
+
+  /// @param example  words behind "saunter " that show it on the demo data
+  Command(const char* called, const char* in_short, const char* for_example, Takes what = Takes::scenario_and_picture)
+      : command_name(called), summary(in_short), example(for_example), takes(what) {}
+  virtual ~Command() = default;
+  Command(const Command&) = delete;
+  Command& operator=(const Command&) = delete;
+
+  virtual void add_words(Words& words) = 0;
+  [[nodiscard]] virtual Answer answer() = 0;
+
+  const char* const command_name;
+  const char* const summary;
+  const char* const example;
+  const Takes takes;
+  Common common;
+};
+
+std::unique_ptr<Command> make_survey();
+std::unique_ptr<Command> make_route();
+std::unique_ptr<Command> make_reach();
+std::unique_ptr<Command> make_field();
+std::unique_ptr<Command> make_compare();
+std::unique_ptr<Command> make_regions();
+std::unique_ptr<Command> make_draw();
+std::unique_ptr<Command> make_sight();
+std::unique_ptr<Command> make_threat();
+std::unique_ptr<Command> make_check();
+std::unique_ptr<Command> make_fit();
+std::unique_ptr<Command> make_scatter();
+std::unique_ptr<Command> make_layer();
+std::unique_ptr<Command> make_convert();
+std::unique_ptr<Command> make_generate();
+std::unique_ptr<Command> make_walk();
+std::unique_ptr<Command> make_demo();
 
 /// Runs a whole command line (without the program's name) and writes its answer. The program is this and nothing else.
 /// @return its exit code; a refusal has been told on standard error

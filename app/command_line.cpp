@@ -1,12 +1,20 @@
+#include <array>
 #include <cerrno>
 #include <csignal>
 #include <cstdio>
 #include <exception>
 #include <system_error>
 
+#include <sys/ioctl.h>
+#include <unistd.h>
+
+#include <cstdlib>
+
 #include "command.hpp"
+#include "saunter/draw/terminal.hpp"
 #include "saunter/io/files.hpp"
 #include "saunter/io/text.hpp"
+#include "saunter/version.hpp"
 
 namespace saunter::app {
 namespace {
@@ -36,10 +44,29 @@ void print(const std::string& text) {
   throw Refused{"standard output: found " + std::generic_category().message(why) + ", expected a place to write to"};
 }
 
-std::string picture_bytes(const std::vector<draw::Picture>& pictures, const std::string& file) {
-  std::string bytes = file.ends_with(".svg") ? draw::to_svg(pictures) : draw::to_png(pictures);
+std::string picture_bytes(const Answer& answer, const Common& common) {
+  const draw::PixelSize size = common.pixels.value_or(draw::PixelSize{});
+  const bool svg = common.draw.ends_with(".svg");
+  const auto made = [&](const auto& what) { return svg ? draw::to_svg(what, size) : draw::to_png(what, size); };
+  if (!answer.sheet && !answer.picture) throw Refused{"--draw: there is nothing to draw"};
+  std::string bytes = answer.sheet ? made(*answer.sheet) : made(*answer.picture);
   if (bytes.empty()) throw Refused{"--draw: found a picture that cannot be made, expected a smaller one"};
   return bytes;
+}
+
+/// The map in characters, below the text on a terminal: in colour unless NO_COLOR is set; a note when it is too wide.
+std::string view_of(const Answer& answer, bool asked) {
+  const bool terminal = isatty(STDOUT_FILENO) != 0;
+  if (!answer.picture || !(asked || terminal)) return {};
+  draw::TerminalOptions options{.max_columns = 400};
+  if (terminal) {
+    const char* const no_color = std::getenv("NO_COLOR");  // NOLINT(concurrency-mt-unsafe): there is one thread
+    options.color = no_color == nullptr || *no_color == '\0';
+    winsize window = {};
+    if (ioctl(STDOUT_FILENO, TIOCGWINSZ, &window) == 0 && window.ws_col > 0) options.max_columns = window.ws_col;
+  }
+  const std::string view = draw::terminal_view(*answer.picture, options);
+  return view.empty() ? "(the map is too large to show here; use --draw FILE.png)\n" : "\n" + view;
 }
 
 void check_picture_name(const std::string& file) {
@@ -61,14 +88,13 @@ void expect_different_files(const std::vector<io::PendingFile>& files) {
 /// what goes wrong on the way puts everything back as it was.
 void write_answer(Answer answer, const Common& common, std::string* out) {
   if (!common.draw.empty()) {
-    if (answer.pictures.empty()) throw Refused{"--draw: there is nothing to draw"};
-    auto written = io::PendingFile::write(common.draw, picture_bytes(answer.pictures, common.draw));
+    auto written = io::PendingFile::write(common.draw, picture_bytes(answer, common));
     if (!written) throw Refused{written.error().message()};
     answer.files.push_back(std::move(written).value());
   }
   expect_different_files(answer.files);
   const std::string text = common.json ? answer.json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n"
-                                       : answer.terminal_picture + io::printable(answer.text, true);
+                                       : io::printable(answer.text, true) + view_of(answer, common.view);
   for (io::PendingFile& file : answer.files) {
     if (const auto put = file.put(); !put) throw Refused{put.error().message()};
   }
@@ -144,28 +170,59 @@ void mind_signals() {
   for (const int signal : {SIGINT, SIGTERM, SIGHUP}) (void)std::signal(signal, remove_files_and_end);
 }
 
+constexpr std::array all_commands = {make_survey, make_route,   make_reach,    make_field,   make_compare, make_regions,
+                                     make_sight,  make_threat,  make_fit,      make_scatter, make_check,   make_draw,
+                                     make_layer,  make_convert, make_generate, make_walk,   make_demo};
+
+void add_common(Words& words, Command& command) {
+  using Takes = Command::Takes;
+  Common& common = command.common;
+  words.heading("Answer");
+  words.flag("--json", common.json, "print one JSON object and nothing else");
+  if (command.takes == Takes::nothing) return;
+  if (command.takes != Takes::picture) {
+    words.flag("--all-errors", common.all_errors, "tell everything that is wrong with the scenario, a line each");
+  }
+  if (command.takes == Takes::scenario) return;
+  words.flag("--view", common.view, "show the map in characters too, as on a terminal");
+  words.text("--draw", common.draw, "write a picture: FILE.png or FILE.svg");
+  words.pixels("--size-px", common.pixels, "how large the picture may be: 1280x800 (default), 360x640, 3840x2160, ...");
+  words.exclude({"--view"}, {"--json"});
+  words.need({"--size-px"}, {"--draw"});
+}
+
+/// A command, its options, and where the parser keeps them.
+struct Entry {
+  std::unique_ptr<Command> command;
+  CLI::App* parser = nullptr;
+  std::unique_ptr<Words> words;
+};
+
+std::vector<Entry> add_commands(CLI::App& app) {
+  std::vector<Entry> list;
+  for (const auto make : all_commands) {
+    Entry entry{make(), nullptr, nullptr};
+    Command& command = *entry.command;
+    entry.parser = app.add_subcommand(command.command_name, command.summary);
+    entry.parser->footer(std::string("Example: saunter ") + command.example);
+    entry.words = std::make_unique<Words>(*entry.parser);
+    if (command.takes == Command::Takes::scenario || command.takes == Command::Takes::scenario_and_picture) {
+      entry.words->text("SCENARIO", command.common.scenario, "scenario file, - for standard input").required();
+    }
+    command.add_words(*entry.words);
+    add_common(*entry.words, command);
+    list.push_back(std::move(entry));
+  }
+  return list;
+}
+
 }  // namespace
 
 int answer_command_line(std::vector<std::string> words, std::string* out) {
   CLI::App app{"Saunter: where a unit can go, what it costs, and why not.", "saunter"};
-  app.set_version_flag("--version", std::string("saunter ") + SAUNTER_VERSION);
+  app.set_version_flag("--version", "saunter " + std::string(version()));
   app.require_subcommand(1);
-  Chosen chosen;
-  add_survey(app, chosen);
-  add_route(app, chosen);
-  add_reach(app, chosen);
-  add_field(app, chosen);
-  add_compare(app, chosen);
-  add_regions(app, chosen);
-  add_draw(app, chosen);
-  add_sight(app, chosen);
-  add_threat(app, chosen);
-  add_check(app, chosen);
-  add_fit(app, chosen);
-  add_scatter(app, chosen);
-  add_layer(app, chosen);
-  add_convert(app, chosen);
-  add_demo(app, chosen);
+  const std::vector<Entry> commands = add_commands(app);
   try {
     check_command(app, words);
     check_empty_values(words);
@@ -181,10 +238,13 @@ int answer_command_line(std::vector<std::string> words, std::string* out) {
     throw refused_by_parser(error);
   }
   check_flags_given_once(app);
-  check_picture_name(chosen.common->draw);
-  Answer answer = chosen.run();
+  const auto asked =
+      std::find_if(commands.begin(), commands.end(), [](const Entry& entry) { return entry.parser->parsed(); });
+  asked->words->check();
+  check_picture_name(asked->command->common.draw);
+  Answer answer = asked->command->answer();
   const int exit_code = answer.exit_code;
-  write_answer(std::move(answer), *chosen.common, out);
+  write_answer(std::move(answer), asked->command->common, out);
   return exit_code;
 }
 

@@ -2,56 +2,67 @@
 
 #include <algorithm>
 #include <chrono>
+#include <limits>
 
+#include "saunter/draw/overlay/marks.hpp"
+#include "saunter/draw/overlay/path.hpp"
+#include "saunter/draw/overlay/visits.hpp"
+#include "saunter/draw/overlay/walked.hpp"
 #include "saunter/io/text.hpp"
 #include "saunter/search/searcher.hpp"
+#include "saunter/walk.hpp"
 #include "wary.hpp"
 
 namespace saunter::app {
 namespace {
 
-struct Compare {
-  Common common;
-  Walker walker;
-  std::string from;
-  std::string to;
-  std::string by;
-  WaryWords wary;
-  int repeat = 5;
-};
-
-/// One algorithm's answer and how long it took.
+/// One that takes part: a search, or a walker that feels its way.
 struct Entrant {
   std::string name;
   Algorithm by = Algorithm::automatic;
+  std::optional<WalkerKind> walker;
   Length weight = 100;
   Route route;
+  std::optional<Walk> walk;
   std::vector<Visit> visits;
+  std::vector<Cell> way;  ///< the cells gone over; of a walker without its loops
   Exposure measure;
+  std::uint64_t cost = 0;  ///< of the way
   double micros = 0;
+  std::size_t memory = 0;  ///< bytes beside the map
+
+  [[nodiscard]] bool found() const { return walk ? walk->arrived() : route.found(); }
+  /// Cells a search checked, or a walker was on.
+  [[nodiscard]] std::uint64_t checked() const { return walk ? walk->visited() : route.expanded(); }
+  [[nodiscard]] std::uint64_t steps() const { return walk ? walk->steps() : route.steps(); }
+  [[nodiscard]] std::string verdict() const {
+    return walk ? std::string(walk_end_name(walk->end())) : to_string(route.verdict());
+  }
 };
 
-struct Kept : Ready {
-  std::vector<Entrant> entrants;
-  Watch watch;
-  Levels levels;
-  WarySearcher wary;
-  Cell from;
-  Cell to;
-};
+std::string walker_names() {
+  std::string names;
+  for (const WalkerKind kind : all_walkers) names.append(", ").append(walker_name(kind));
+  return names;
+}
 
-/// "astar", or "astar:1.5" for a weight.
+/// "astar", "astar:1.5" for a weight, or "right-hand".
 Entrant parse_entrant(const std::string& text) {
   Entrant entrant;
   entrant.name = text;
+  for (const WalkerKind kind : all_walkers) {
+    if (text == walker_name(kind)) entrant.walker = kind;
+  }
+  if (entrant.walker) return entrant;
   const std::size_t colon = text.find(':');
-  entrant.by = parse_algorithm(text.substr(0, colon));
+  entrant.by = Words::parse_algorithm(text.substr(0, colon), "--by", walker_names());
   if (colon == std::string::npos) return entrant;
-  entrant.weight = static_cast<Length>(parse_hundredths(text.substr(colon + 1), "--by", 100, 10'000));
-  if (entrant.by != Algorithm::astar)
-    throw Refused{"--by: found " + io::shown(text) + ", expected a weight for astar only"};
+  entrant.weight = static_cast<Length>(Words::parse_hundredths(text.substr(colon + 1), "--by", 100, 10'000));
+  if (entrant.by != Algorithm::astar) Words::refuse_word("--by", text, "a weight for astar only");
   return entrant;
 }
+
+std::string kilobytes(std::size_t bytes) { return fmt::format("{:.1f} KB", static_cast<double>(bytes) / 1000); }
 
 /// The median time of a question asked several times, in microseconds.
 template <typename Ask>
@@ -67,146 +78,216 @@ double median_micros(int repeat, Ask&& ask) {
   return times[times.size() / 2];
 }
 
-Entrant run(const Kept& kept, Entrant entrant, int repeat) {
-  Searcher searcher;
-  RouteOptions options{.by = entrant.by, .weight = entrant.weight, .trace = &entrant.visits};
-  entrant.route = searcher.route(kept.costs, kept.from, kept.to, options);
-  options.trace = nullptr;
-  entrant.micros = median_micros(repeat, [&] { (void)searcher.route(kept.costs, kept.from, kept.to, options); });
-  entrant.measure = exposure_of(kept.costs, kept.levels, entrant.route.cells());
-  return entrant;
-}
+class CompareCommand final : public Command {
+ public:
+  CompareCommand()
+      : Command("compare", "searches and walkers on one question, side by side",
+                "compare demo/strand.toml --from 3,4 --to 45,25 --draw compare.png") {}
 
-/// The way that weighs danger, beside the others.
-void run_wary(Kept& kept, const Compare& options, Answer& answer) {
-  const WaryOptions asked{.care = parse_wariness(options.wary)};
-  const double micros =
-      median_micros(options.repeat, [&] { (void)kept.wary.route(kept.costs, kept.levels, kept.from, kept.to, asked); });
-  const WaryRoute& route = kept.wary.route(kept.costs, kept.levels, kept.from, kept.to, asked);
-  const Exposure& measure = route.measure();
-  answer.json["runs"].push_back({{"algorithm", "wary"},
-                                 {"used", "astar"},
-                                 {"found", route.found()},
-                                 {"cost", route.found() ? json_sum(measure.cost) : Json()},
-                                 {"steps", route.found() ? Json(route.steps()) : Json()},
-                                 {"expanded", route.expanded()},
-                                 {"micros", json_cost(std::llround(micros * 100))},
-                                 {"optimal", nullptr},
-                                 {"exposure", route.found() ? json_sum(measure.exposure) : Json()},
-                                 {"weighed", route.found() ? json_sum(measure.weighed) : Json()}});
-  answer.text += fmt::format("{:<10} {:>10} {:>7} {:>9} {:>12.1f}  {}\n", "wary",
-                             route.found() ? decimal_sum(measure.cost) : to_string(route.verdict()), route.steps(),
-                             route.expanded(), micros, route.found() ? exposure_text(measure) : "");
-  draw::Picture panel = kept.picture();
-  panel.title = "wary " + options.wary.wary;
-  if (!options.wary.linger.empty()) panel.title += ", linger " + options.wary.linger;
-  if (options.wary.max_threat) panel.title += ", no level above " + std::to_string(*options.wary.max_threat);
-  panel.path = route.cells();
-  panel.start = &kept.from;
-  panel.goal = &kept.to;
-  panel.threat = &kept.watch.field;
-  panel.watchers = kept.watch.watchers;
-  panel.facts = {{"cost", route.found() ? decimal_sum(measure.cost) : to_string(route.verdict())},
-                 {"exposure", decimal_sum(measure.exposure)},
-                 {"exposed steps", std::to_string(measure.exposed_steps)},
-                 {"most in a row", std::to_string(measure.longest)}};
-  answer.pictures.push_back(panel);
-}
+  void add_words(Words& words) override {
+    words.heading("Question");
+    words.cell("--from", from_, "start cell as col,row").required();
+    words.cell("--to", to_, "goal cell as col,row").required();
+    words.text("--by", by_,
+               "searches and walkers, separated by commas; astar:1.5 has a weight (default: astar,dijkstra,bfs, or "
+               "astar beside a wary route)");
+    words.seed("--seed", seed_, "of a wandering walker (default: 1)");
+    words.whole("--repeat", repeat_, 1, 1'000'000, "runs for the median time (default: 5)");
+    wary_.add_words(words);
+    mover_words_.add_words(words);
+  }
 
-/// One search's line, its object and its panel.
-void tell(const Entrant& entrant, const Kept& kept, const Route& best, bool wary, Answer& answer) {
-  const Route& route = entrant.route;
-  const bool optimal = route.found() && route.cost() == best.cost();
-  answer.json["runs"].push_back({{"algorithm", entrant.name},
-                                 {"used", algorithm_name(route.algorithm())},
-                                 {"found", route.found()},
-                                 {"cost", route.found() ? json_cost(route.cost()) : Json()},
-                                 {"steps", route.found() ? Json(route.steps()) : Json()},
-                                 {"expanded", route.expanded()},
-                                 {"micros", json_cost(std::llround(entrant.micros * 100))},
-                                 {"optimal", optimal},
-                                 {"exposure", route.found() ? json_sum(entrant.measure.exposure) : Json()},
-                                 {"weighed", nullptr}});
-  std::string remark;
-  if (!kept.scenario.threats.empty() && route.found()) remark = "  " + exposure_text(entrant.measure);
-  if (route.found() && !optimal) {
-    remark += fmt::format("  {:.1f} % dearer than needed", 100.0 * route.cost() / best.cost() - 100);
-  }
-  if (entrant.by == Algorithm::automatic || entrant.by != route.algorithm()) {
-    remark += fmt::format("  (is {} here)", algorithm_name(route.algorithm()));
-  }
-  answer.text += fmt::format("{:<10} {:>10} {:>7} {:>9} {:>12.1f}{}\n", entrant.name,
-                             route.found() ? to_decimal(route.cost()) : to_string(route.verdict()), route.steps(),
-                             route.expanded(), entrant.micros, remark);
-  draw::Picture panel = kept.picture();
-  panel.title = entrant.name;
-  if (wary) {
-    panel.threat = &kept.watch.field;
-  } else {
-    panel.visits = entrant.visits;
-  }
-  panel.watchers = kept.watch.watchers;
-  panel.path = route.cells();
-  panel.start = &kept.from;
-  panel.goal = &kept.to;
-  panel.facts = {{"cost", route.found() ? to_decimal(route.cost()) : to_string(route.verdict())},
-                 {"steps", std::to_string(route.steps())},
-                 {"cells checked", std::to_string(route.expanded())}};
-  if (!kept.scenario.threats.empty()) {
-    panel.facts.emplace_back("exposure", decimal_sum(entrant.measure.exposure));
-    panel.facts.emplace_back("exposed steps", std::to_string(entrant.measure.exposed_steps));
-  }
-  answer.pictures.push_back(panel);
-}
+  Answer answer() override {
+    const std::string by = !by_.empty() ? by_ : wary_.any() ? "astar" : "astar,dijkstra,bfs";
+    for (const std::string& name : split(by, ',')) entrants_.push_back(parse_entrant(name));
+    ready_.make(common, mover_words_);
+    watch_ = Watch(ready_.scenario, mover_words_.as_unit);
+    levels_ = watch_.levels_for(*ready_.mover);
+    for (Entrant& entrant : entrants_) run(entrant);
+    // The measure of "optimal" is always asked for itself, whoever takes part.
+    Searcher searcher;
+    const Route best = searcher.route(ready_.costs, from_, to_);
 
-Answer compare(const Compare& options) {
-  auto kept = std::make_shared<Kept>();
-  kept->from = parse_cell(options.from, "--from");
-  kept->to = parse_cell(options.to, "--to");
-  std::vector<Entrant> entrants;
-  (void)parse_wariness(options.wary);
-  const std::string by = !options.by.empty() ? options.by : options.wary.any() ? "astar" : "astar,dijkstra,bfs";
-  for (const std::string& name : split(by, ',')) entrants.push_back(parse_entrant(name));
-  kept->make(options.common, options.walker);
-  kept->watch = Watch(kept->scenario, options.walker.as_unit);
-  kept->levels = kept->watch.levels_for(*kept->mover);
-  for (Entrant& entrant : entrants) kept->entrants.push_back(run(*kept, std::move(entrant), options.repeat));
-  // The measure of "optimal" is always asked for itself, whoever takes part.
-  Searcher searcher;
-  const Route best = searcher.route(kept->costs, kept->from, kept->to);
-
-  Answer answer;
-  answer.keep = kept;
-  answer.json = {{"command", "compare"}, {"runs", Json::array()}};
-  const Reason reason = best.verdict().reason;
-  if (reason != Reason::found && reason < Reason::no_way) {
-    refuse_cell(answer, kept->mover->name + " finds no way", best.verdict(), kept->picture());
+    Answer answer;
+    answer.json = {{"command", "compare"}, {"runs", Json::array()}};
+    const Reason reason = best.verdict().reason;
+    if (reason != Reason::found && reason < Reason::no_way) {
+      ready_.refuse_cell(answer, ready_.mover->name + " finds no way", best.verdict());
+      return answer;
+    }
+    answer.exit_code = best.found() ? exit_yes : exit_no;
+    answer.text =
+        fmt::format("{} from {} to {}\n{:<12} {:>10} {:>8} {:>9} {:>12} {:>9}\n", ready_.mover->name, show(from_),
+                    show(to_), "by", "cost", "steps", "checked", "microseconds", "memory");
+    answer.sheet = draw::Sheet{.title = ready_.scenario.title};
+    answer.sheet->facts = {{"mover", ready_.mover->name}, {"from", show(from_)}, {"to", show(to_)}};
+    answer.sheet->charts = {{"cells checked", {}}, {"cost", {}}, {"microseconds", {}}, {"memory beside the map", {}}};
+    if (!ready_.scenario.threats.empty()) answer.sheet->charts[2] = {"exposure", {}};
+    for (const Entrant& entrant : entrants_) tell(entrant, best, answer);
+    if (wary_.any()) run_wary(answer);
     return answer;
   }
-  answer.exit_code = best.found() ? exit_yes : exit_no;
-  answer.text = fmt::format("{} from {} to {}\n{:<10} {:>10} {:>7} {:>9} {:>12}\n", kept->mover->name, show(kept->from),
-                            show(kept->to), "search", "cost", "steps", "checked", "microseconds");
-  for (const Entrant& entrant : kept->entrants) tell(entrant, *kept, best, options.wary.any(), answer);
-  if (options.wary.any()) run_wary(*kept, options, answer);
-  return answer;
-}
+
+ private:
+  void run(Entrant& entrant) const {
+    if (entrant.walker) {
+      run_walker(entrant);
+      return;
+    }
+    Searcher searcher;
+    RouteOptions options{.by = entrant.by, .weight = entrant.weight, .trace = &entrant.visits};
+    entrant.route = searcher.route(ready_.costs, from_, to_, options);
+    entrant.memory = searcher.memory();
+    options.trace = nullptr;
+    entrant.micros = median_micros(repeat_, [&] { (void)searcher.route(ready_.costs, from_, to_, options); });
+    entrant.way.assign(entrant.route.cells().begin(), entrant.route.cells().end());
+    entrant.cost = entrant.route.cost();
+    entrant.measure = exposure_of(ready_.costs, levels_, entrant.way);
+  }
+
+  void run_walker(Entrant& entrant) const {
+    const WalkOptions options{.kind = *entrant.walker, .from = from_, .to = to_, .seed = seed_};
+    const auto ask = [&] {
+      entrant.walk.emplace(ready_.costs, options);
+      (void)entrant.walk->run(ready_.costs, std::numeric_limits<std::uint64_t>::max());
+    };
+    entrant.micros = median_micros(repeat_, ask);
+    entrant.memory = entrant.walk->memory();
+    entrant.way = entrant.walk->trail().without_loops();
+    entrant.measure = exposure_of(ready_.costs, levels_, entrant.way);
+    entrant.cost = entrant.measure.cost;
+  }
+
+  /// The panel of one search: its path over what is shown of it, and its bars.
+  struct Shown {
+    std::string name;
+    std::vector<Cell> cells;
+    bool found = false;
+    std::uint64_t checked = 0;
+    std::uint64_t cost = 0;
+    double micros = 0;
+    std::size_t memory = 0;
+    std::uint64_t exposure = 0;
+    std::string verdict;
+  };
+  void add_panel(Shown shown, const Entrant* entrant, draw::Sheet& sheet) const {
+    const bool danger = wary_.any();
+    draw::Picture panel = ready_.picture();
+    panel.title = shown.name;
+    if (danger) {
+      panel.add(draw::Danger(watch_.field));
+    } else if (entrant->walk) {
+      panel.add(draw::Walked(entrant->walk->trail().counts(), {}));
+    } else {
+      panel.add(draw::Visits(entrant->visits));
+    }
+    panel.add(draw::Threats(watch_.threats));
+    if (shown.found) panel.add(draw::Path(std::move(shown.cells), danger ? &watch_.field : nullptr));
+    using Kind = draw::Ends::Kind;
+    panel.add(draw::Ends(Kind::start, {from_})).add(draw::Ends(Kind::goal, {to_}));
+    if (!shown.found) panel.facts = {{entrant != nullptr && entrant->walk ? "ends by" : "no way:", shown.verdict}};
+    sheet.panels.push_back(std::move(panel));
+    const auto hundredths = [](std::uint64_t value) { return static_cast<double>(value) / 100; };
+    sheet.charts[0].bars.push_back({shown.name, double(shown.checked), std::to_string(shown.checked)});
+    sheet.charts[1].bars.push_back(
+        {shown.name, shown.found ? hundredths(shown.cost) : 0, shown.found ? decimal_sum(shown.cost) : "none"});
+    if (ready_.scenario.threats.empty()) {
+      sheet.charts[2].bars.push_back({shown.name, shown.micros, fmt::format("{:.1f}", shown.micros)});
+    } else {
+      sheet.charts[2].bars.push_back({shown.name, hundredths(shown.exposure), decimal_sum(shown.exposure)});
+    }
+    sheet.charts[3].bars.push_back({shown.name, double(shown.memory), kilobytes(shown.memory)});
+  }
+
+  /// One entrant's line, its object and its panel.
+  void tell(const Entrant& entrant, const Route& best, Answer& answer) const {
+    const bool found = entrant.found();
+    const bool optimal = found && entrant.cost == best.cost();
+    const std::string_view used =
+        entrant.walker ? walker_name(*entrant.walker) : algorithm_name(entrant.route.algorithm());
+    Json run = {{"algorithm", entrant.name},
+                {"used", used},
+                {"found", found},
+                {"cost", found ? json_sum(entrant.cost) : Json()},
+                {"steps", found ? Json(entrant.steps()) : Json()},
+                {"expanded", entrant.checked()},
+                {"micros", json_cost(std::llround(entrant.micros * 100))},
+                {"optimal", optimal},
+                {"exposure", found ? json_sum(entrant.measure.exposure) : Json()},
+                {"weighed", nullptr},
+                {"memory", entrant.memory},
+                {"way_steps", found ? Json(entrant.way.size() - 1) : Json()}};
+    if (entrant.walk) run["ends_by"] = walk_end_name(entrant.walk->end());
+    answer.json["runs"].push_back(std::move(run));
+    std::string remark;
+    if (!ready_.scenario.threats.empty() && found) remark = "  " + exposure_text(entrant.measure);
+    if (found && !optimal) {
+      remark += fmt::format("  {:.1f} % more than needed",
+                            100.0 * static_cast<double>(entrant.cost) / std::max<Cost>(best.cost(), 1) - 100);
+    }
+    if (entrant.walk && found) {
+      remark += fmt::format("  ({} without its loops)", counted(entrant.way.size() - 1, "step", "steps"));
+    }
+    if (!entrant.walker && (entrant.by == Algorithm::automatic || entrant.by != entrant.route.algorithm())) {
+      remark += fmt::format("  (is {} here)", used);
+    }
+    answer.text += fmt::format("{:<12} {:>10} {:>8} {:>9} {:>12.1f} {:>9}{}\n", entrant.name,
+                               found ? decimal_sum(entrant.cost) : entrant.verdict(), entrant.steps(),
+                               entrant.checked(), entrant.micros, kilobytes(entrant.memory), remark);
+    add_panel({entrant.name, entrant.way, found, entrant.checked(), entrant.cost, entrant.micros, entrant.memory,
+               entrant.measure.exposure, entrant.verdict()},
+              &entrant, *answer.sheet);
+  }
+
+  /// The route that weighs danger, beside the others.
+  void run_wary(Answer& answer) {
+    const WaryOptions asked{.care = wary_.care()};
+    WarySearcher searcher;
+    const double micros =
+        median_micros(repeat_, [&] { (void)searcher.route(ready_.costs, levels_, from_, to_, asked); });
+    const WaryRoute& route = searcher.route(ready_.costs, levels_, from_, to_, asked);
+    const Exposure& measure = route.measure();
+    answer.json["runs"].push_back({{"algorithm", "wary"},
+                                   {"used", "astar"},
+                                   {"found", route.found()},
+                                   {"cost", route.found() ? json_sum(measure.cost) : Json()},
+                                   {"steps", route.found() ? Json(route.steps()) : Json()},
+                                   {"expanded", route.expanded()},
+                                   {"micros", json_cost(std::llround(micros * 100))},
+                                   {"optimal", nullptr},
+                                   {"exposure", route.found() ? json_sum(measure.exposure) : Json()},
+                                   {"weighed", route.found() ? json_sum(measure.weighed) : Json()},
+                                   {"memory", searcher.memory()},
+                                   {"way_steps", route.found() ? Json(route.steps()) : Json()}});
+    answer.text +=
+        fmt::format("{:<12} {:>10} {:>8} {:>9} {:>12.1f} {:>9}  {}\n", "wary",
+                    route.found() ? decimal_sum(measure.cost) : to_string(route.verdict()), route.steps(),
+                    route.expanded(), micros, kilobytes(searcher.memory()), route.found() ? exposure_text(measure) : "");
+    std::string name = "wary";
+    if (wary_.wary) name += " " + to_decimal(*wary_.wary);
+    if (wary_.linger) name += ", linger " + to_decimal(*wary_.linger);
+    if (wary_.max_threat) name += ", no level above " + std::to_string(*wary_.max_threat);
+    add_panel({name, {route.cells().begin(), route.cells().end()}, route.found(), route.expanded(), measure.cost,
+               micros, searcher.memory(), measure.exposure, to_string(route.verdict())},
+              nullptr, *answer.sheet);
+  }
+
+  MoverWords mover_words_;
+  Cell from_;
+  Cell to_;
+  std::string by_;
+  WaryWords wary_;
+  int repeat_ = 5;
+  std::uint64_t seed_ = 1;
+
+  Ready ready_;
+  Watch watch_;
+  Levels levels_;
+  std::vector<Entrant> entrants_;
+};
 
 }  // namespace
 
-void add_compare(CLI::App& app, Chosen& chosen) {
-  auto options = std::make_shared<Compare>();
-  CLI::App& command = *app.add_subcommand("compare", "several searches on one question, side by side");
-  command.footer("Example: saunter compare demo/strand.toml --from 3,4 --to 45,25 --draw compare.png");
-  add_common(command, options->common);
-  add_walker(command, options->walker);
-  command.add_option("--from", options->from, "start cell as col,row")->required();
-  command.add_option("--to", options->to, "goal cell as col,row")->required();
-  command.add_option("--by", options->by,
-                     "searches, separated by commas; astar:1.5 has a weight (default: astar,dijkstra,bfs, or astar "
-                     "beside a wary way)");
-  add_wary(command, options->wary);
-  add_whole(command, "--repeat", options->repeat, 1, 1'000'000, "runs for the median time (default: 5)");
-  command.callback([&chosen, options] { chosen = {[options] { return compare(*options); }, &options->common}; });
-}
+std::unique_ptr<Command> make_compare() { return std::make_unique<CompareCommand>(); }
 
 }  // namespace saunter::app

@@ -7,12 +7,6 @@
 namespace saunter::app {
 namespace {
 
-struct Demo {
-  Common common;
-  std::string data = "demo";
-  std::string out = "saunter-demo";
-};
-
 /// A stop of the tour: a command line, and what it is meant to show.
 struct Stop {
   const char* says;
@@ -33,7 +27,7 @@ std::vector<Stop> strand_stops() {
       {"The same unguided: more cells, the same cost",
        {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "45,25", "--by", "dijkstra"},
        "strand-dijkstra.png"},
-      {"Fewest steps: shorter, dearer",
+      {"Fewest steps: shorter, at a higher cost",
        {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "45,25", "--by", "bfs"},
        "strand-bfs.png"},
       {"The walled pool: no way in, and where it ended",
@@ -69,6 +63,9 @@ std::vector<Stop> strand_stops() {
        {"scatter", "strand.toml", "--footprint", "xx*2", "--footprint", "x", "--count", "24", "--spacing", "2",
         "--turned", "--rule", "against-wall:2", "--mover", "crab", "--keep-open", "3,4", "--keep-open", "45,25"},
        "strand-scattered.png"},
+      {"A crab that turns to its goal when it bumps: where two cells are as near it takes the one less walked on",
+       {"walk", "strand.toml", "--walker", "turn-to-goal", "--from", "30,5", "--to", "28,18"},
+       "strand-walk.png"},
       {"The strand in the diamond view", {"draw", "strand.toml", "--diamond"}, "strand-diamond.png"},
   };
 }
@@ -120,49 +117,86 @@ std::vector<Stop> stops_on_other_tilings() {
   };
 }
 
+std::vector<Stop> made_stops() {
+  const std::string maze = "salt-pan.toml";
+  const std::string caves = "caves.toml";
+  const std::string wreck = "wreck.toml";
+  return {
+      {"A salt-pan maze from a seed",
+       {"generate", "maze", "--size", "40x26", "--by", "wilson", "--seed", "3", "-o", maze},
+       "salt-pan.png"},
+      {"Through it", {"route", maze, "--from", "0,0", "--to", "39,25"}, "salt-pan-route.png"},
+      {"Two that feel their way beside one with a plan",
+       {"compare", maze, "--from", "0,0", "--to", "39,25", "--by", "astar,right-hand,explore,dead-ends"},
+       "salt-pan-race.png"},
+      {"Tide caves, on hexes, all joined",
+       {"generate", "cave", "--size", "46x34", "--tiling", "hex-pointy", "--keep", "all-joined", "--min", "6", "--seed",
+        "5", "-o", caves},
+       "caves.png"},
+      {"Which of their cells must stay open", {"regions", caves, "--chokes"}, "caves-chokes.png"},
+      {"Rooms of a wreck, joined by hatches",
+       {"generate", "rooms", "--size", "60x40", "--by", "split", "--doors", "--extra", "2", "--seed", "7", "-o", wreck},
+       "wreck.png"},
+      {"From one end of the wreck to the other", {"route", wreck, "--from", "4,3", "--to", "54,35"}, "wreck-route.png"},
+  };
+}
+
 std::vector<Stop> stops() {
   std::vector<Stop> tour = strand_stops();
-  for (const auto& more : {gull_stops(), stops_on_other_tilings()}) tour.insert(tour.end(), more.begin(), more.end());
+  for (const auto& more : {gull_stops(), stops_on_other_tilings(), made_stops()})
+    tour.insert(tour.end(), more.begin(), more.end());
   return tour;
 }
 
-Answer tour(const Demo& options) {
-  std::error_code failed;
-  std::filesystem::create_directories(options.out, failed);
-  if (failed) throw Refused{options.out + ": found " + failed.message() + ", expected a folder that can be made"};
-  Json done = Json::array();
-  Answer answer;
-  std::string written;
-  for (const Stop& stop : stops()) {
-    std::vector<std::string> words = stop.words;
-    words[1] = (std::filesystem::path(options.data) / words[1]).string();
-    const std::string picture = (std::filesystem::path(options.out) / stop.picture).string();
-    words.insert(words.end(), {"--draw", picture});
-    std::string shown = "saunter";
-    for (const std::string& word : words) shown.append(" ").append(word);
-    std::string printed;
-    const int code = answer_command_line(words, &printed);
-    if (code != stop.expected)
-      throw Refused{"the demo's \"" + shown + "\" ended with exit code " + std::to_string(code)};
-    answer.text += fmt::format("\n{}\n$ {}\n{}", stop.says, shown, printed);
-    written += fmt::format("  {}   {}\n", picture, stop.says);
-    done.push_back({{"shows", stop.says}, {"run", shown}, {"exit", code}, {"picture", picture}});
+class DemoCommand final : public Command {
+ public:
+  DemoCommand()
+      : Command("demo", "a tour of everything on the demo data", "demo --data demo --out pictures", Takes::nothing) {}
+
+  void add_words(Words& words) override {
+    words.heading("Tour");
+    words.text("--data", data_, "folder with the demo scenarios (default: demo)");
+    words.text("--out", out_, "folder for the pictures (default: saunter-demo)");
   }
-  answer.text += "\nPictures written:\n" + written;
-  answer.json = {{"command", "demo"}, {"stops", done}};
-  return answer;
-}
+
+  Answer answer() override {
+    std::error_code failed;
+    std::filesystem::create_directories(out_, failed);
+    if (failed) throw Refused{out_ + ": found " + failed.message() + ", expected a folder that can be made"};
+    Json done = Json::array();
+    Answer answer;
+    std::string written;
+    for (const Stop& stop : stops()) {
+      std::vector<std::string> words = stop.words;
+      for (std::string& word : words) {
+        // Scenarios of the tour lie in its folder, what it makes goes beside the pictures.
+        const bool made = word == "salt-pan.toml" || word == "caves.toml" || word == "wreck.toml";
+        if (made || word.ends_with(".toml")) word = (std::filesystem::path(made ? out_ : data_) / word).string();
+      }
+      const std::string picture = (std::filesystem::path(out_) / stop.picture).string();
+      words.insert(words.end(), {"--draw", picture});
+      std::string shown = "saunter";
+      for (const std::string& word : words) shown.append(" ").append(word);
+      std::string printed;
+      const int code = answer_command_line(words, &printed);
+      if (code != stop.expected)
+        throw Refused{"the demo's \"" + shown + "\" ended with exit code " + std::to_string(code)};
+      answer.text += fmt::format("\n{}\n$ {}\n{}", stop.says, shown, printed);
+      written += fmt::format("  {}   {}\n", picture, stop.says);
+      done.push_back({{"shows", stop.says}, {"run", shown}, {"exit", code}, {"picture", picture}});
+    }
+    answer.text += "\nPictures written:\n" + written;
+    answer.json = {{"command", "demo"}, {"stops", done}};
+    return answer;
+  }
+
+ private:
+  std::string data_ = "demo";
+  std::string out_ = "saunter-demo";
+};
 
 }  // namespace
 
-void add_demo(CLI::App& app, Chosen& chosen) {
-  auto options = std::make_shared<Demo>();
-  CLI::App& command = *app.add_subcommand("demo", "a tour of everything on the demo data");
-  command.footer("Example: saunter demo --data demo --out pictures");
-  command.add_option("--data", options->data, "folder with the demo scenarios (default: demo)");
-  command.add_option("--out", options->out, "folder for the pictures (default: saunter-demo)");
-  command.add_flag("--json", options->common.json, "print one JSON object and nothing else");
-  command.callback([&chosen, options] { chosen = {[options] { return tour(*options); }, &options->common}; });
-}
+std::unique_ptr<Command> make_demo() { return std::make_unique<DemoCommand>(); }
 
 }  // namespace saunter::app

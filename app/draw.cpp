@@ -1,114 +1,119 @@
 #include <fmt/format.h>
 
-#include <algorithm>
-#include <array>
-
+#include "saunter/draw/overlay/ground.hpp"
+#include "saunter/draw/overlay/rim.hpp"
 #include "shared.hpp"
 
 namespace saunter::app {
 namespace {
 
-struct DrawCommand {
-  Common common;
-  std::string mover;
-  std::string layers = "terrain,barriers,units";
-  bool diamond = false;
-};
-
-struct Kept {
-  io::Scenario scenario;
-  std::optional<CostGrid> costs;
-  std::vector<draw::Thing> things;
-  Watch watch = {};
-};
-
-struct LayerName {
-  const char* name;
-  bool draw::Layers::*flag;
-};
-constexpr std::array<LayerName, 6> layer_names = {{
-    {"terrain", &draw::Layers::terrain},
-    {"cost", &draw::Layers::cost},
-    {"height", &draw::Layers::height},
-    {"blocked", &draw::Layers::blocked},
-    {"barriers", &draw::Layers::barriers},
-    {"units", &draw::Layers::units},
-}};
-
-/// What is asked for: layers of the map, and `threat`, which is reckoned.
-struct Wanted {
-  draw::Layers layers;
+/// What is asked for: layers of the map, and danger, which is reckoned.
+struct Layers {
+  bool terrain = false;
+  bool cost = false;
+  bool height = false;
+  bool blocked = false;
+  bool barriers = false;
+  bool units = false;
   bool threat = false;
 };
 
-Wanted parse_layers(const std::string& text) {
-  Wanted wanted;
-  draw::Layers& layers = wanted.layers;
-  for (const LayerName& layer : layer_names) layers.*layer.flag = false;
+Layers parse_layers(const std::string& text) {
+  Layers layers;
+  const std::array<std::pair<const char*, bool*>, 7> known = {{{"terrain", &layers.terrain},
+                                                               {"cost", &layers.cost},
+                                                               {"height", &layers.height},
+                                                               {"blocked", &layers.blocked},
+                                                               {"barriers", &layers.barriers},
+                                                               {"units", &layers.units},
+                                                               {"threat", &layers.threat}}};
   for (const std::string& word : split(text, ',')) {
-    if (word == "threat") {
-      wanted.threat = true;
-      continue;
+    bool found = false;
+    for (const auto& [name, flag] : known) {
+      if (word != name) continue;
+      *flag = true;
+      found = true;
     }
-    const auto* const found = std::find_if(layer_names.begin(), layer_names.end(),
-                                           [&](const LayerName& layer) { return word == layer.name; });
-    if (found == layer_names.end()) {
-      throw Refused{"--layers: found \"" + word +
-                    "\", expected a list of terrain, cost, height, blocked, barriers, units, threat"};
+    if (!found) {
+      Words::refuse_word("--layers", word, "a list of terrain, cost, height, blocked, barriers, units, threat");
     }
-    layers.*found->flag = true;
   }
-  return wanted;
+  return layers;
 }
 
-Answer draw_map(const DrawCommand& options) {
-  const Wanted wanted = parse_layers(options.layers);
-  const draw::Layers layers = wanted.layers;
-  auto kept = std::make_shared<Kept>(Kept{.scenario = load(options.common), .costs = {}, .things = {}});
-  const Map& map = kept->scenario.map;
-  kept->things = things_of(kept->scenario);
-  draw::Picture picture{.title = kept->scenario.title, .map = &map, .layers = layers, .things = kept->things};
-  picture.diamond = options.diamond;
-  if (layers.cost || layers.blocked) {
-    const Mover& mover = choose_mover(kept->scenario, options.mover);
-    kept->costs = bake_for(kept->scenario, mover);
-    picture.costs = &*kept->costs;
-    picture.mover = &mover;
-    picture.facts = {{"mover", mover.name}};
+class DrawCommand final : public Command {
+ public:
+  DrawCommand()
+      : Command("draw", "a picture of a map, in layers",
+                "draw demo/strand.toml --layers cost,units --mover crab --draw costs.png") {}
+
+  void add_words(Words& words) override {
+    words.heading("What is shown");
+    words.text("--layers", layers_,
+               "terrain, cost, height, blocked, barriers, units, threat; separated by commas (default: "
+               "terrain,barriers,units)");
+    words.text("--mover", mover_, "whose costs are shown (default: the first mover)");
+    words.flag("--diamond", diamond_, "the sheared view of isometric games");
   }
-  if (wanted.threat) {
-    kept->watch = Watch(kept->scenario, "");
-    picture.threat = &kept->watch.field;
-    picture.watchers = kept->watch.watchers;
+
+  Answer answer() override {
+    const Layers layers = parse_layers(layers_);
+    scenario_ = load(common);
+    const Map& map = scenario_.map;
+    draw::Picture picture(scenario_.title, map);
+    picture.diamond = diamond_;
+    const Mover* const mover = layers.cost || layers.blocked ? &choose_mover(scenario_, mover_) : nullptr;
+    if (mover != nullptr) {
+      costs_ = bake_for(scenario_, *mover);
+      picture.facts = {{"mover", mover->name}};
+    }
+    if (layers.cost) {
+      picture.add(draw::EntryCosts(costs_));
+    } else if (layers.height && map.has_heights()) {
+      picture.add(draw::Heights(map));
+    } else if (layers.terrain) {
+      picture.add(draw::Terrains(mover));
+    }
+    picture.add(draw::Outlines()).add(draw::Coordinates());
+    if (layers.blocked) picture.add(draw::Blocked(costs_));
+    if (layers.barriers) picture.add(draw::Barriers());
+    if (layers.units) picture.add(units_of(scenario_));
+    if (layers.threat) {
+      watch_ = Watch(scenario_, "");
+      picture.add(draw::Danger(watch_.field)).add(draw::Threats(watch_.threats));
+    }
+    return answer_with(std::move(picture));
   }
-  Answer answer;
-  const draw::Layout layout = draw::layout(picture);
-  answer.json = {{"command", "draw"}};
-  answer.json["file"] = options.common.draw.empty() ? Json() : Json(options.common.draw);
-  answer.json["width"] = layout.width;
-  answer.json["height"] = layout.height;
-  if (!options.common.json) answer.terminal_picture = terminal_picture(picture);
-  if (!options.common.draw.empty()) {
-    answer.terminal_picture.clear();
-    answer.text = fmt::format("{}: {} x {} pixels\n", options.common.draw, layout.width, layout.height);
+
+ private:
+  [[nodiscard]] Answer answer_with(draw::Picture picture) const {
+    Answer answer;
+    const draw::Layout layout = draw::layout(picture, common.pixels.value_or(draw::PixelSize{}));
+    answer.json = {{"command", "draw"}};
+    answer.json["file"] = common.draw.empty() ? Json() : Json(common.draw);
+    answer.json["width"] = layout.width;
+    answer.json["height"] = layout.height;
+    if (common.draw.empty()) {
+      answer.text = fmt::format("{}: {} x {} cells; --draw FILE.png writes a picture, --view shows it in characters\n",
+                                scenario_.title, scenario_.map.size().cols, scenario_.map.size().rows);
+    } else {
+      answer.text = fmt::format("{}: {} x {} pixels\n", common.draw, layout.width, layout.height);
+    }
+    answer.picture = std::move(picture);
+    return answer;
   }
-  answer.pictures = {picture};
-  answer.keep = kept;
-  return answer;
-}
+
+  std::string mover_;
+  std::string layers_ = "terrain,barriers,units";
+  bool diamond_ = false;
+
+  io::Scenario scenario_;
+  CostGrid costs_;
+  Watch watch_;
+};
 
 }  // namespace
 
-void add_draw(CLI::App& app, Chosen& chosen) {
-  auto options = std::make_shared<DrawCommand>();
-  CLI::App& command = *app.add_subcommand("draw", "a picture of a map, in layers");
-  command.footer("Example: saunter draw demo/strand.toml --layers cost,units --mover crab --draw costs.png");
-  add_common(command, options->common);
-  command.add_option("--mover", options->mover, "whose costs are shown (default: the first mover)");
-  command.add_option("--layers", options->layers,
-                     "terrain, cost, height, blocked, barriers, units, threat; separated by commas");
-  command.add_flag("--diamond", options->diamond, "the sheared view of isometric games");
-  command.callback([&chosen, options] { chosen = {[options] { return draw_map(*options); }, &options->common}; });
-}
+std::unique_ptr<Command> make_draw() { return std::make_unique<DrawCommand>(); }
 
 }  // namespace saunter::app

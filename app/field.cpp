@@ -1,101 +1,110 @@
 #include <fmt/format.h>
 
-#include "saunter/io/files.hpp"
-#include "saunter/io/layer.hpp"
+#include <algorithm>
+
+#include "saunter/draw/overlay/field.hpp"
+#include "saunter/draw/overlay/marks.hpp"
 #include "saunter/search/searcher.hpp"
 #include "shared.hpp"
 
 namespace saunter::app {
 namespace {
 
-struct FieldCommand {
-  Common common;
-  std::string mover;
-  std::vector<std::string> to;
-  std::string csv;
-  std::string budget;
-  bool steps = false;
-};
+class FieldCommand final : public Command {
+ public:
+  FieldCommand()
+      : Command("field", "the cost and the next step to a goal from every cell",
+                "field demo/strand.toml --mover crab --to 45,25 --to 3,4 --draw field.png") {}
 
-struct Kept : Ready {
-  Field field;
-  std::vector<Source> goals;
-  std::vector<Cell> marks;  // the goals that can be used
-};
-
-void add_csv(Answer& answer, const Kept& kept, const std::string& file) {
-  io::Layer layer = filled(kept.costs.size(), [&](Cell cell) {
-    return kept.field.reached(cell) ? std::int64_t{kept.field.cost(cell)} : io::Layer::none;
-  });
-  layer.hundredths = true;
-  add_file(answer, file, io::to_csv(layer));
-}
-
-Answer field(const FieldCommand& options) {
-  auto kept = std::make_shared<Kept>();
-  for (const std::string& goal : options.to) kept->goals.push_back({parse_cell(goal, "--to")});
-  FieldOptions limits{.count_steps = options.steps};
-  if (!options.budget.empty()) {
-    limits.budget = static_cast<Cost>(parse_hundredths(options.budget, "--budget", 0, max_cost));
+  void add_words(Words& words) override {
+    words.heading("Question");
+    words.cells("--to", to_, "goal cell as col,row; several: to the one that is cheapest").required();
+    words.hundredths("--budget", limits_.budget, 0, max_cost, "leave out cells from where it costs more");
+    words.flag("--steps", limits_.count_steps, "count steps, whatever they cost");
+    words.heading("Who walks");
+    words.text("--mover", mover_, "who walks (default: the first mover of the file)");
+    words.heading("Answer");
+    words.text("--csv", csv_, "write the costs, one line a row, - where there is no way");
   }
-  kept->make(options.common, {options.mover, {}});
-  kept->field = Searcher().field_to(kept->costs, kept->goals, limits);
 
-  Answer answer;
-  answer.keep = kept;
-  answer.json = {{"command", "field"}, {"goals", Json::array()}, {"reached", kept->field.reached_count()}};
-  const auto& unused = kept->field.unused();
-  std::string left_out;
-  for (std::size_t i = 0; i < kept->goals.size(); ++i) {
-    const auto found = std::find_if(unused.begin(), unused.end(), [&](const UnusedSource& u) { return u.number == i; });
-    if (found == unused.end()) {
-      answer.json["goals"].push_back(json_cell(kept->goals[i].cell));
-      kept->marks.push_back(kept->goals[i].cell);
-    } else {
-      left_out += "left out: " + to_string(found->verdict) + "\n";
+  Answer answer() override {
+    ready_.make(common, {mover_, {}});
+    std::vector<Source> goals;
+    goals.reserve(to_.size());
+    for (const Cell cell : to_) goals.push_back({cell});
+    field_ = Searcher().field_to(ready_.costs, goals, limits_);
+
+    Answer answer;
+    answer.json = {{"command", "field"}, {"goals", Json::array()}, {"reached", field_.reached_count()}};
+    const std::string left_out = sort_goals(answer);
+    const auto& unused = field_.unused();
+    if (unused.size() == to_.size()) {
+      ready_.refuse_cell(answer, "no goal can be used", unused.front().verdict);
+      return answer;
     }
-  }
-  Json unused_json = Json::array();
-  for (const UnusedSource& u : unused) {
-    unused_json.push_back({{"reason", reason_name(u.verdict.reason)}, {"at", json_cell(u.verdict.at)}});
-  }
-  answer.json["unused"] = unused_json;
-  if (unused.size() == kept->goals.size()) {
-    refuse_cell(answer, "no goal can be used", unused.front().verdict, kept->picture());
+    answer.text =
+        fmt::format("{} gets to {} of {} from {}\n{}", ready_.mover->name, counted(used_.size(), "goal", "goals"),
+                    to_.size(), counted(field_.reached_count(), "cell", "cells"), left_out);
+    answer.json["overflowed"] = field_.overflowed();
+    if (field_.overflowed()) answer.text += "some cells were left out: their cost does not fit\n";
+    if (!csv_.empty()) add_file(answer, csv_, csv());
+    answer.picture = picture();
     return answer;
   }
-  answer.text = fmt::format("{} gets to {} of {} from {}\n{}", kept->mover->name,
-                            counted(kept->goals.size() - unused.size(), "goal", "goals"), kept->goals.size(),
-                            counted(kept->field.reached_count(), "cell", "cells"), left_out);
-  answer.json["overflowed"] = kept->field.overflowed();
-  if (kept->field.overflowed()) answer.text += "some cells were left out: their cost does not fit\n";
-  if (!options.csv.empty()) add_csv(answer, *kept, options.csv);
 
-  draw::Picture picture = kept->picture();
-  picture.field = &kept->field;
-  picture.arrows = true;
-  picture.facts = {{"mover", kept->mover->name},
-                   {"goals", std::to_string(kept->goals.size() - unused.size())},
-                   {"cells with a way", std::to_string(kept->field.reached_count())}};
-  picture.goals = kept->marks;
-  if (!options.common.json) answer.terminal_picture = terminal_picture(picture);
-  answer.pictures = {picture};
-  return answer;
-}
+ private:
+  /// Which goals can be used, and words about the others.
+  std::string sort_goals(Answer& answer) {
+    const auto& unused = field_.unused();
+    std::string left_out;
+    for (std::size_t i = 0; i < to_.size(); ++i) {
+      const auto found =
+          std::find_if(unused.begin(), unused.end(), [&](const UnusedSource& u) { return u.number == i; });
+      if (found == unused.end()) {
+        answer.json["goals"].push_back(json_cell(to_[i]));
+        used_.push_back(to_[i]);
+      } else {
+        left_out += "left out: " + to_string(found->verdict) + "\n";
+      }
+    }
+    Json list = Json::array();
+    for (const UnusedSource& u : unused) {
+      list.push_back({{"reason", reason_name(u.verdict.reason)}, {"at", json_cell(u.verdict.at)}});
+    }
+    answer.json["unused"] = list;
+    return left_out;
+  }
+
+  [[nodiscard]] std::string csv() const {
+    io::Layer layer = filled(ready_.costs.size(), [&](Cell cell) {
+      return field_.reached(cell) ? std::int64_t{field_.cost(cell)} : io::Layer::none;
+    });
+    layer.hundredths = true;
+    return io::to_csv(layer);
+  }
+
+  [[nodiscard]] draw::Picture picture() const {
+    draw::Picture picture = ready_.picture();
+    picture.facts = {{"mover", ready_.mover->name},
+                     {"goals", std::to_string(used_.size())},
+                     {"cells with a way", std::to_string(field_.reached_count())}};
+    picture.add(draw::FieldCosts(field_)).add(draw::FieldArrows(field_));
+    picture.add(draw::Ends(draw::Ends::Kind::goal, used_));
+    return picture;
+  }
+
+  std::string mover_;
+  std::vector<Cell> to_;
+  FieldOptions limits_;
+  std::string csv_;
+
+  Ready ready_;
+  Field field_;
+  std::vector<Cell> used_;  // goals that can be
+};
 
 }  // namespace
 
-void add_field(CLI::App& app, Chosen& chosen) {
-  auto options = std::make_shared<FieldCommand>();
-  CLI::App& command = *app.add_subcommand("field", "the cost and the next step to a goal from every cell");
-  command.footer("Example: saunter field demo/strand.toml --mover crab --to 45,25 --to 3,4 --draw field.png");
-  add_common(command, options->common);
-  command.add_option("--mover", options->mover, "who walks (default: the first mover of the file)");
-  add_cells(command, "--to", options->to, "goal cell as col,row; several: to the one that is cheapest")->required();
-  command.add_option("--budget", options->budget, "leave out cells from where it costs more");
-  command.add_flag("--steps", options->steps, "count steps, whatever they cost");
-  command.add_option("--csv", options->csv, "write the costs, one line a row, - where there is no way");
-  command.callback([&chosen, options] { chosen = {[options] { return field(*options); }, &options->common}; });
-}
+std::unique_ptr<Command> make_field() { return std::make_unique<FieldCommand>(); }
 
 }  // namespace saunter::app

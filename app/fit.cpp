@@ -1,163 +1,153 @@
 #include <fmt/format.h>
 
 #include "placing.hpp"
+#include "saunter/draw/overlay/marks.hpp"
+#include "saunter/draw/overlay/placing.hpp"
 
 namespace saunter::app {
 namespace {
 
-struct FitCommand {
-  Common common;
-  PlacingWords placing;
-  std::string footprint;
-  std::string unit;
-  std::optional<int> size;
-  std::optional<int> turn;
-  bool mirrored = false;
-  std::string at;
-  bool all = false;
-  std::string nearest;
-};
+class FitCommand final : public Command {
+ public:
+  FitCommand()
+      : Command("fit", "whether a unit can be put somewhere, why not, and where else",
+                "fit demo/strand.toml --unit hut --at 28,24 --mover crab --keep-open 3,4") {}
 
-struct Kept : Placing {
-  Footprint footprint;
-  Pose pose;
-  std::vector<FitProblem> problems;
-  std::vector<Cell> spots;
-  std::vector<Cell> faults;
-  std::vector<Cell> ghost;
-};
+  void add_words(Words& words) override {
+    words.heading("What is placed (one of the first three)");
+    words.text("--footprint", footprint_text_, "its cells: rows of x and . joined by /, hexes: \"q,r q,r\"");
+    words.text("--unit", unit_, "a unit of the file; where it stands now is free to it");
+    words.whole("--size", size_, 1, 32, "so many cells wide and high, hexes: all within size - 1");
+    words.whole("--turn", turn_, 0, 5, "turned clockwise, in quarters or sixths (default: as it stands, or 0)");
+    words.flag("--mirrored", pose_.mirrored, "left and right exchanged");
+    words.heading("Question (at least one)");
+    words.cell("--at", at_, "the anchor's cell: does it fit there?");
+    words.flag("--all", all_, "every cell at which it fits");
+    words.cell("--nearest", nearest_, "the spot nearest to this cell");
+    placing_words_.add_words(words);
+  }
 
-void choose_footprint(const FitCommand& options, Kept& kept) {
-  const Tiling tiling = kept.scenario.map.tiling();
-  const int ways = (options.footprint.empty() ? 0 : 1) + (options.unit.empty() ? 0 : 1) + (options.size ? 1 : 0);
-  if (ways != 1) throw Refused{fmt::format("fit: found {} of --footprint, --unit and --size, expected one", ways)};
-  if (!options.unit.empty()) {
-    const io::Unit* const unit = kept.scenario.find_unit(options.unit);
-    if (unit == nullptr) throw Refused{"--unit: found \"" + options.unit + "\", expected the name of a [[unit]]"};
-    kept.footprint = unit->footprint;
-    kept.pose.turn = unit->turn;
-  } else if (options.size) {
-    if (*options.size > 1 && tiling.shape() == Shape::triangle) {
-      throw Refused{fmt::format("--size: found {}, expected 1 on triangles", *options.size)};
+  Answer answer() override {
+    if (!at_ && !all_ && !nearest_) {
+      throw Refused{"fit: found none of --at, --all and --nearest, expected at least one"};
     }
-    kept.footprint = Footprint::of_size(tiling, *options.size);
-  } else {
-    kept.footprint = parse_footprint(options.footprint, tiling);
+    placing_.scenario = load(common);
+    choose_footprint();
+    choose_turn();
+    placing_.prepare(placing_words_, unit_);
+    Answer answer;
+    answer.json = {
+        {"command", "fit"}, {"fits", nullptr}, {"reasons", nullptr}, {"spots", nullptr}, {"nearest", nullptr}};
+    answer.picture = placing_.picture();
+    if (at_) judge(answer);
+    if (all_ || nearest_) find_spots(answer);
+    answer.picture->add(draw::Spots(spots_)).add(draw::Ghost(ghost_)).add(draw::Problems(problems_));
+    return answer;
   }
-  if (options.turn) {
-    if (*options.turn >= full_turn(tiling)) {
-      throw Refused{fmt::format("--turn: found {}, expected 0 to {}", *options.turn, full_turn(tiling) - 1)};
+
+ private:
+  void choose_footprint() {
+    const Tiling tiling = placing_.scenario.map.tiling();
+    const int ways = (footprint_text_.empty() ? 0 : 1) + (unit_.empty() ? 0 : 1) + (size_ ? 1 : 0);
+    if (ways != 1) throw Refused{fmt::format("fit: found {} of --footprint, --unit and --size, expected one", ways)};
+    if (!unit_.empty()) {
+      const io::Unit* const unit = placing_.scenario.find_unit(unit_);
+      if (unit == nullptr) Words::refuse_word("--unit", unit_, "the name of a [[unit]]");
+      footprint_ = unit->footprint;
+      pose_.turn = unit->turn;
+    } else if (size_) {
+      if (*size_ > 1 && tiling.shape() == Shape::triangle) {
+        throw Refused{fmt::format("--size: found {}, expected 1 on triangles", *size_)};
+      }
+      footprint_ = Footprint::of_size(tiling, *size_);
+    } else {
+      footprint_ = parse_footprint(footprint_text_, tiling);
     }
-    kept.pose.turn = *options.turn;
   }
-  kept.pose.mirrored = options.mirrored;
-}
 
-/// Who or what a reason is about.
-Json name_of(const Kept& kept, const FitProblem& problem) {
-  if (problem.by != 0) return kept.scenario.units[problem.by - 1].name;
-  return problem.rule.empty() ? Json() : Json(problem.rule);
-}
-
-void answer_at(Kept& kept, Answer& answer) {
-  const Map& map = kept.scenario.map;
-  // Nothing is drawn of what lies far off, and its cells need not fit the range of numbers.
-  const Rect about = {-max_line_cells, -max_line_cells, 2 * max_line_cells, 2 * max_line_cells};
-  if (about.contains(kept.pose.at)) {
-    cells_in_pose(map.tiling(), kept.footprint, kept.pose, kept.ghost);
-    std::erase_if(kept.ghost, [&](Cell cell) { return !map.size().contains(cell); });
+  void choose_turn() {
+    const int most = full_turn(placing_.scenario.map.tiling()) - 1;
+    if (!turn_) return;
+    if (*turn_ > most) throw Refused{fmt::format("--turn: found {}, expected 0 to {}", *turn_, most)};
+    pose_.turn = *turn_;
   }
-  kept.problems = kept.fitter.problems(kept.terms, kept.footprint, kept.pose);
-  const bool fits = kept.problems.empty();
-  if (!fits) answer.exit_code = exit_no;
-  answer.json["fits"] = fits;
-  answer.json["reasons"] = Json::array();
-  answer.text += fmt::format("{} at {}\n", fits ? "it fits" : "it does not fit", show(kept.pose.at));
-  for (const FitProblem& problem : kept.problems) {
-    const Json by = name_of(kept, problem);
+
+  /// Who or what a reason is about.
+  [[nodiscard]] Json name_of(const FitProblem& problem) const {
+    if (problem.by != 0) return placing_.scenario.units[problem.by - 1].name;
+    return problem.rule.empty() ? Json() : Json(problem.rule);
+  }
+
+  /// Whether it fits at --at, and every reason why not.
+  void judge(Answer& answer) {
+    const Map& map = placing_.scenario.map;
+    pose_.at = *at_;
+    // Nothing is drawn of what lies far off, and its cells need not fit the range of numbers.
+    const Rect about = {-max_line_cells, -max_line_cells, 2 * max_line_cells, 2 * max_line_cells};
+    if (about.contains(pose_.at)) {
+      cells_in_pose(map.tiling(), footprint_, pose_, ghost_);
+      std::erase_if(ghost_, [&](Cell cell) { return !map.size().contains(cell); });
+    }
+    const std::vector<FitProblem> problems = placing_.fitter.problems(placing_.terms, footprint_, pose_);
+    const bool fits = problems.empty();
+    if (!fits) answer.exit_code = exit_no;
+    answer.json["fits"] = fits;
+    answer.json["reasons"] = Json::array();
+    answer.text += fmt::format("{} at {}\n", fits ? "it fits" : "it does not fit", show(pose_.at));
+    answer.picture->facts.emplace_back("fits at " + show(pose_.at), fits ? "yes" : "no");
+    for (const FitProblem& problem : problems) tell(problem, answer);
+  }
+
+  void tell(const FitProblem& problem, Answer& answer) {
+    const Json by = name_of(problem);
     answer.json["reasons"].push_back({{"why", fault_name(problem.why)},
                                       {"at", json_cell(problem.at)},
                                       {"by", by},
                                       {"apart_from", problem.apart_from ? json_cell(*problem.apart_from) : Json()}});
     std::string more = by.is_null() ? "" : ": " + by.get<std::string>();
     if (problem.apart_from) more = " from " + show(*problem.apart_from);
-    answer.text += fmt::format("  {} at {}{}\n", fault_name(problem.why), show(problem.at), more);
-    kept.faults.push_back(problem.at);
+    const std::string words = fmt::format("{} at {}{}", fault_name(problem.why), show(problem.at), more);
+    answer.text += "  " + words + "\n";
+    problems_.push_back({problem.at, words});
   }
-}
 
-Answer fit(const FitCommand& options) {
-  auto kept = std::make_shared<Kept>();
-  if (options.at.empty() && !options.all && options.nearest.empty()) {
-    throw Refused{"fit: found none of --at, --all and --nearest, expected at least one"};
+  void find_spots(Answer& answer) {
+    const Map& map = placing_.scenario.map;
+    const BitGrid spots = placing_.fitter.spots(placing_.terms, footprint_, pose_.turn, pose_.mirrored);
+    for (const Cell cell : map.size().cells()) {
+      if (spots.test(cell)) spots_.push_back(cell);
+    }
+    if (spots_.empty()) answer.exit_code = exit_no;
+    answer.text += fmt::format("it fits at {}\n", counted(spots_.size(), "spot", "spots"));
+    if (all_) answer.json["spots"] = json_cells(spots_);
+    if (!nearest_) return;
+    const auto nearest = nearest_spot(map.tiling(), spots, *nearest_);
+    answer.json["nearest"] = nearest ? json_cell(*nearest) : Json();
+    if (!nearest) return;
+    answer.text += fmt::format("nearest to {}: {}\n", show(*nearest_), show(*nearest));
+    answer.picture->facts.emplace_back("nearest to " + show(*nearest_), show(*nearest));
+    if (ghost_.empty()) cells_in_pose(map.tiling(), footprint_, {*nearest, pose_.turn, pose_.mirrored}, ghost_);
   }
-  kept->scenario = load(options.common);
-  choose_footprint(options, *kept);
-  kept->prepare(options.placing, options.unit);
-  const Map& map = kept->scenario.map;
 
-  Answer answer;
-  answer.keep = kept;
-  answer.json = {{"command", "fit"}, {"fits", nullptr}, {"reasons", nullptr}, {"spots", nullptr}, {"nearest", nullptr}};
-  if (!options.at.empty()) {
-    kept->pose.at = parse_cell(options.at, "--at");
-    answer_at(*kept, answer);
-  }
-  if (options.all || !options.nearest.empty()) {
-    const BitGrid spots = kept->fitter.spots(kept->terms, kept->footprint, kept->pose.turn, kept->pose.mirrored);
-    for (std::uint32_t i = 0; i < map.size().cell_count(); ++i) {
-      if (spots.test(map.size().cell(CellIndex{i}))) kept->spots.push_back(map.size().cell(CellIndex{i}));
-    }
-    if (kept->spots.empty()) answer.exit_code = exit_no;
-    answer.text += fmt::format("it fits at {}\n", counted(kept->spots.size(), "spot", "spots"));
-    if (options.all) answer.json["spots"] = json_cells(kept->spots);
-    if (!options.nearest.empty()) {
-      const Cell wished = parse_cell(options.nearest, "--nearest");
-      const auto nearest = nearest_spot(map.tiling(), spots, wished);
-      answer.json["nearest"] = nearest ? json_cell(*nearest) : Json();
-      if (nearest) {
-        answer.text += fmt::format("nearest to {}: {}\n", show(wished), show(*nearest));
-        if (kept->ghost.empty()) {
-          cells_in_pose(map.tiling(), kept->footprint, {*nearest, kept->pose.turn, kept->pose.mirrored}, kept->ghost);
-        }
-      }
-    }
-  }
-  draw::Picture picture = kept->picture();
-  picture.spots = kept->spots;
-  picture.ghost = kept->ghost;
-  picture.faults = kept->faults;
-  if (!options.at.empty()) picture.facts.emplace_back("fits at " + options.at, kept->problems.empty() ? "yes" : "no");
-  for (const FitProblem& problem : kept->problems) {
-    if (picture.facts.size() > 8) break;
-    picture.facts.emplace_back(std::string(fault_name(problem.why)), show(problem.at));
-  }
-  if (options.all || !options.nearest.empty()) {
-    picture.facts.emplace_back("spots", std::to_string(kept->spots.size()));
-  }
-  if (!options.common.json) answer.terminal_picture = terminal_picture(picture);
-  answer.pictures = {picture};
-  return answer;
-}
+  PlacingWords placing_words_;
+  std::string footprint_text_;
+  std::string unit_;
+  std::optional<int> size_;
+  std::optional<int> turn_;
+  std::optional<Cell> at_;
+  bool all_ = false;
+  std::optional<Cell> nearest_;
+
+  Placing placing_;
+  Footprint footprint_;
+  Pose pose_;
+  std::vector<Cell> spots_;
+  std::vector<Cell> ghost_;
+  std::vector<draw::Problem> problems_;
+};
 
 }  // namespace
 
-void add_fit(CLI::App& app, Chosen& chosen) {
-  auto options = std::make_shared<FitCommand>();
-  CLI::App& command = *app.add_subcommand("fit", "whether a thing can be put somewhere, why not, and where else");
-  command.footer("Example: saunter fit demo/strand.toml --unit hut --at 28,24 --mover crab --keep-open 3,4");
-  add_common(command, options->common);
-  command.add_option("--footprint", options->footprint, "its cells: rows of x and . joined by /, hexes: \"q,r q,r\"");
-  command.add_option("--unit", options->unit, "a unit of the file; where it stands now is free to it");
-  add_whole(command, "--size", options->size, 1, 32, "so many cells wide and high, hexes: all within size - 1");
-  add_whole(command, "--turn", options->turn, 0, 5,
-            "turned clockwise, in quarters or sixths (default: as it stands, or 0)");
-  command.add_flag("--mirrored", options->mirrored, "left and right exchanged");
-  command.add_option("--at", options->at, "the anchor's cell: does it fit there?");
-  command.add_flag("--all", options->all, "every cell at which it fits");
-  command.add_option("--nearest", options->nearest, "the spot nearest to this cell");
-  add_placing(command, options->placing);
-  command.callback([&chosen, options] { chosen = {[options] { return fit(*options); }, &options->common}; });
-}
+std::unique_ptr<Command> make_fit() { return std::make_unique<FitCommand>(); }
 
 }  // namespace saunter::app

@@ -1,7 +1,8 @@
 /// @file
-/// Placing things: the words of `fit` and `scatter`, and what they ask about.
+/// Placing units: the words of `fit` and `scatter`, and what they ask about.
 #pragma once
 
+#include "saunter/io/rule_maker.hpp"
 #include "saunter/place/scatter.hpp"
 #include "shared.hpp"
 
@@ -10,28 +11,23 @@ namespace saunter::app {
 /// What a place has to be like.
 struct PlacingWords {
   std::string mover;
-  std::optional<std::int64_t> max_threat;
+  std::optional<std::uint16_t> max_threat;
   std::optional<int> flatness;
-  std::vector<std::string> keep_open;
-  std::vector<std::string> rules;
+  std::vector<Cell> keep_open;
+  std::vector<io::RuleWords> rules;
   std::string rule_set;
+
+  void add_words(Words& words);
 };
-void add_placing(CLI::App& command, PlacingWords& words);
 
 /// A scenario made ready for questions about placing. Stays where it is: terms and pictures point into it.
 struct Placing {
   io::Scenario scenario;
-  std::vector<draw::Thing> things;
-  const Mover* mover = nullptr;
   CostGrid costs;
   std::optional<Regions> regions;
-  Watch watch;                     // only where a level is asked for
-  std::optional<SightGrid> sight;  // only where a rule looks
-  std::string hidden_unit;         // stands nowhere for these questions
+  Watch watch;  // only where a level is asked for
   Occupancy occupancy;
-  // What rules look at, for as long as they live.
-  std::vector<std::unique_ptr<BitGrid>> cells;
-  std::vector<std::unique_ptr<Field>> fields;
+  std::optional<io::RuleMaker> maker;
   std::vector<Rule> rules;
   std::vector<Cell> keep_open;
   FitTerms terms;
@@ -45,6 +41,11 @@ struct Placing {
   /// @param unit  stands nowhere for these questions; "" for none. @pre the scenario is loaded
   void prepare(const PlacingWords& words, const std::string& unit = {});
   [[nodiscard]] draw::Picture picture() const;
+
+ private:
+  void put_units(const std::string& unit);
+  void make_rules(const PlacingWords& words, const std::string& unit);
+  void add_rule(const io::RuleWords& words);
 };
 
 /// "xx/x." by rows, or on hexes "0,0 1,0" by offsets.

@@ -1,30 +1,14 @@
 #include "shared.hpp"
 
 #include <fmt/format.h>
-#include <sys/ioctl.h>
-#include <unistd.h>
-
-#include <charconv>
-#include <cstdlib>
 #include <filesystem>
 
-#include "saunter/draw/terminal.hpp"
-#include "saunter/io/rule.hpp"
+#include "saunter/draw/overlay/ground.hpp"
+#include "saunter/draw/overlay/marks.hpp"
+#include "saunter/draw/overlay/rim.hpp"
 #include "saunter/io/text.hpp"
-#include "saunter/io/way.hpp"
 
 namespace saunter::app {
-
-void add_scenario(CLI::App& command, Common& common) {
-  command.add_option("SCENARIO", common.scenario, "scenario file, - for standard input")->required();
-  command.add_flag("--json", common.json, "print one JSON object and nothing else");
-  command.add_flag("--all-errors", common.all_errors, "tell everything that is wrong with the scenario, a line each");
-}
-
-void add_common(CLI::App& command, Common& common) {
-  add_scenario(command, common);
-  command.add_option("--draw", common.draw, "write a picture: FILE.png or FILE.svg");
-}
 
 io::Scenario load(const Common& common) {
   // Standard input can be read once only.
@@ -45,7 +29,7 @@ io::Scenario load(const Common& common) {
     refused.more.push_back((more_unread ? "and at least " : "and ") + std::to_string(errors.size() - most_told) +
                            " more");
   }
-  throw refused;
+  throw Refused(std::move(refused));
 }
 
 const Mover& choose_mover(const io::Scenario& scenario, const std::string& name) {
@@ -67,17 +51,16 @@ CostGrid bake_for(const io::Scenario& scenario, const Mover& mover, const std::s
   return bake(scenario.map, mover, &occupied);
 }
 
-void add_walker(CLI::App& command, Walker& walker) {
-  command.add_option("--mover", walker.mover, "who walks (default: the first mover of the file)");
-  command.add_option("--as", walker.as_unit, "the unit that walks: its own cells are not in its way");
+void check_on_map(const Map& map, Cell cell, const char* option) {
+  if (map.size().contains(cell)) return;
+  throw Refused{fmt::format("{}: found {}, expected a cell of the map, which is {} x {}", option, show(cell),
+                            map.size().cols, map.size().rows)};
 }
 
-CLI::Option* add_cells(CLI::App& command, const std::string& name, std::vector<std::string>& cells,
-                       const std::string& help) {
-  return command.add_option(name, cells, help)
-      ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll)
-      ->expected(1)
-      ->allow_extra_args(false);
+void MoverWords::add_words(Words& words) {
+  words.heading("Who walks");
+  words.text("--mover", mover, "who walks (default: the first mover of the file)");
+  words.text("--as", as_unit, "the unit that walks: its own cells are not in its way");
 }
 
 void add_file(Answer& answer, const std::string& file, const std::string& bytes) {
@@ -87,83 +70,53 @@ void add_file(Answer& answer, const std::string& file, const std::string& bytes)
   answer.files.push_back(std::move(pending).value());
 }
 
-std::int64_t parse_whole(const std::string& text, const std::string& option, std::int64_t least, std::int64_t most) {
-  std::int64_t value = 0;
-  const char* const end = text.data() + text.size();
-  const auto read = std::from_chars(text.data(), end, value);
-  if (read.ec == std::errc{} && read.ptr == end && value >= least && value <= most) return value;
-  throw Refused{
-      fmt::format("{}: found {}, expected a whole number from {} to {}", option, io::shown(text), least, most)};
-}
-
-std::uint64_t parse_seed(const std::string& text, const std::string& option) {
-  std::uint64_t value = 0;
-  const char* const end = text.data() + text.size();
-  const auto read = std::from_chars(text.data(), end, value);
-  if (read.ec == std::errc{} && read.ptr == end) return value;
-  throw Refused{option + ": found " + io::shown(text) + ", expected a whole number from 0 to 18446744073709551615"};
-}
-
 Watch::Watch(const io::Scenario& scenario, const std::string& as_unit)
     : sight(scenario.threats.empty() ? SightGrid() : scenario.sight(as_unit)), field(scenario.threat_field(sight)) {
-  for (const io::Threat& threat : scenario.threats) watchers.push_back({threat.name, threat.source});
+  for (const io::NamedThreat& named : scenario.threats) threats.push_back({named.name, named.threat});
 }
 
 Levels Watch::levels_for(const Mover& mover) const {
   return levels_for_size(field.board().tiling, field.levels(), mover.size);
 }
 
-std::optional<std::uint16_t> parse_level(const std::optional<std::int64_t>& level) {
-  return level ? std::optional(static_cast<std::uint16_t>(*level)) : std::nullopt;
+draw::Units units_of(const io::Scenario& scenario) {
+  std::vector<draw::Unit> units;
+  units.reserve(scenario.units.size());
+  for (const io::Unit& unit : scenario.units) units.push_back({unit.name, unit.cells});
+  return draw::Units(std::move(units));
 }
 
-Cell parse_cell_on(const Map& map, const std::string& text, const std::string& option) {
-  const Cell cell = parse_cell(text, option);
-  if (map.size().contains(cell)) return cell;
-  throw Refused{fmt::format("{}: found {}, expected a cell of the map, which is {} x {}", option, show(cell),
-                            map.size().cols, map.size().rows)};
-}
-
-void Ready::make(const Common& common, const Walker& walker) {
-  scenario = load(common);
-  make_for(walker);
-}
-
-void Ready::make_for(const Walker& walker) {
-  mover = &choose_mover(scenario, walker.mover);
-  costs = bake_for(scenario, *mover, walker.as_unit);
-  things = things_of(scenario);
-}
-
-draw::Picture Ready::picture() const {
-  draw::Picture picture{.title = scenario.title, .map = &scenario.map, .costs = &costs, .mover = mover};
-  picture.layers.blocked = true;
-  picture.things = things;
+draw::Picture picture_of(const io::Scenario& scenario, const Mover* mover) {
+  draw::Picture picture(scenario.title, scenario.map);
+  picture.add(draw::Terrains(mover)).add(draw::Outlines()).add(draw::Barriers()).add(units_of(scenario));
+  picture.add(draw::Coordinates());
   return picture;
 }
 
-Cell parse_cell(const std::string& text, const std::string& option) {
-  Cell cell;
-  if (io::parse_cell(text, cell)) return cell;
-  throw Refused{option + ": found " + io::shown(text) + ", expected a cell as col,row"};
+void Ready::make(const Common& common, const MoverWords& words) {
+  scenario = load(common);
+  make_for(words);
 }
 
-std::int64_t parse_hundredths(const std::string& text, const std::string& option, std::int64_t least,
-                              std::int64_t most) {
-  const std::optional<std::int64_t> value = io::parse_hundredths(text);
-  if (value && *value >= least && *value <= most) return *value;
-  throw Refused{option + ": found " + io::shown(text) + ", expected " + to_decimal(least) + " to " + to_decimal(most) +
-                " with at most two decimals"};
+void Ready::make_for(const MoverWords& words) {
+  mover = &choose_mover(scenario, words.mover);
+  costs = bake_for(scenario, *mover, words.as_unit);
 }
 
-Algorithm parse_algorithm(const std::string& name) {
-  std::string names;
-  for (const Algorithm algorithm : {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs,
-                                    Algorithm::greedy, Algorithm::jump}) {
-    if (name == algorithm_name(algorithm)) return algorithm;
-    names.append(names.empty() ? "" : ", ").append(algorithm_name(algorithm));
-  }
-  throw Refused{"--by: found " + io::shown(name) + ", expected one of " + names};
+draw::Picture Ready::picture() const {
+  draw::Picture picture = picture_of(scenario, mover);
+  picture.add(draw::Blocked(costs));
+  return picture;
+}
+
+void Ready::refuse_cell(Answer& answer, const std::string& who, const Verdict& verdict) const {
+  answer.exit_code = exit_no;
+  answer.picture = picture();
+  answer.picture->facts = {{"mover", mover->name}};
+  answer.picture->add(draw::Ring(verdict.at, to_string(verdict)));
+  answer.json["reason"] = reason_name(verdict.reason);
+  answer.json["at"] = json_cell(verdict.at);
+  answer.text = who + ": " + to_string(verdict) + "\n";
 }
 
 std::vector<std::string> split(const std::string& text, char at) {
@@ -201,38 +154,6 @@ std::string tiling_name(Tiling tiling) {
     case Shape::hex_flat: break;
   }
   return "hex";
-}
-
-void refuse_cell(Answer& answer, const std::string& who, const Verdict& verdict, draw::Picture picture) {
-  answer.exit_code = exit_no;
-  picture.facts.emplace_back("answer", to_string(verdict));
-  // The picture points at what the answer keeps alive.
-  const auto at = std::make_shared<std::pair<std::shared_ptr<void>, Cell>>(answer.keep, verdict.at);
-  answer.keep = at;
-  picture.mark = &at->second;
-  answer.pictures = {std::move(picture)};
-  answer.json["reason"] = reason_name(verdict.reason);
-  answer.json["at"] = json_cell(verdict.at);
-  answer.text = who + ": " + to_string(verdict) + "\n";
-}
-
-std::vector<draw::Thing> things_of(const io::Scenario& scenario) {
-  std::vector<draw::Thing> things;
-  for (const io::Unit& unit : scenario.units) things.push_back({unit.name, unit.cells});
-  return things;
-}
-
-std::string terminal_picture(const draw::Picture& picture) {
-  draw::TerminalOptions options{.max_columns = 400};
-  if (isatty(STDOUT_FILENO) != 0) {
-    const char* no_color = std::getenv("NO_COLOR");
-    options.color = no_color == nullptr || *no_color == '\0';
-    winsize window = {};
-    if (ioctl(STDOUT_FILENO, TIOCGWINSZ, &window) == 0 && window.ws_col > 0) options.max_columns = window.ws_col;
-  }
-  std::string view = draw::terminal_view(picture, options);
-  if (view.empty()) view = "(the map is too large to show here; use --draw FILE.png)\n";
-  return view;
 }
 
 std::string exposure_text(const Exposure& measure) {

@@ -1,40 +1,17 @@
 #include <fmt/format.h>
 
+#include "saunter/ground/glyph.hpp"
+#include "saunter/region/passages.hpp"
 #include "saunter/region/regions.hpp"
 #include "shared.hpp"
 
-#include "saunter/ground/glyph.hpp"
-
 namespace saunter::app {
 namespace {
-
-struct Survey {
-  Common common;
-  std::string mover;
-};
-
-struct Kept {
-  io::Scenario scenario;
-  std::vector<draw::Thing> things;
-};
-
-std::vector<std::size_t> cells_by_kind(const Map& map) {
-  std::vector<std::size_t> count(map.kinds().size(), 0);
-  for (const TerrainId id : map.terrain().values()) ++count[id];
-  return count;
-}
 
 double share(std::size_t part, std::size_t whole) {
   return whole == 0 ? 0 : 100.0 * static_cast<double>(part) / static_cast<double>(whole);
 }
 
-/// What a mover of some size can stand on.
-struct Passage {
-  int size = 1;
-  std::size_t cells = 0;
-  std::size_t regions = 0;
-  std::size_t largest = 0;  ///< cells of the largest region
-};
 constexpr int largest_size_told = 4;
 
 /// One mover's line: what it can stand on, in how many regions.
@@ -45,28 +22,14 @@ struct Walkable {
   std::vector<Passage> by_size = {};
 };
 
-/// What a larger or smaller mover of the same kind could stand on: where it falls into more regions, a passage is too
-/// narrow for it.
-std::vector<Passage> passages(const io::Scenario& scenario, Mover mover) {
-  std::vector<Passage> list;
-  const int most = scenario.map.tiling().shape() == Shape::triangle ? 1 : largest_size_told;
-  for (mover.size = 1; mover.size <= most; ++mover.size) {
-    const CostGrid costs = bake_for(scenario, mover);
-    const Regions regions(costs);
-    if (regions.list().empty()) break;
-    std::uint32_t largest = 0;
-    for (const Region& region : regions.list()) largest = std::max(largest, region.cells);
-    list.push_back({mover.size, costs.open_cells().count(), regions.list().size(), largest});
-  }
-  return list;
-}
-
 std::vector<Walkable> walkable_cells(const io::Scenario& scenario, const std::string& only) {
   std::vector<Walkable> list;
   for (const Mover& mover : scenario.movers) {
     if (!only.empty() && mover.name != only) continue;
-    const CostGrid costs = bake_for(scenario, mover);
-    list.push_back({&mover, costs.open_cells().count(), Regions(costs).list().size(), passages(scenario, mover)});
+    const BitGrid occupied = scenario.occupied();
+    const CostGrid costs = bake(scenario.map, mover, &occupied);
+    list.push_back({&mover, costs.open_cells().count(), Regions(costs).list().size(),
+                    passages(scenario.map, mover, largest_size_told, &occupied)});
   }
   return list;
 }
@@ -163,15 +126,15 @@ void tell_units(const io::Scenario& scenario, Answer& answer) {
 void tell_threats(const io::Scenario& scenario, Answer& answer) {
   answer.json["threats"] = Json::array();
   if (!scenario.threats.empty()) answer.text += "threats\n";
-  for (const io::Threat& threat : scenario.threats) {
-    const ThreatSource& source = threat.source;
+  for (const io::NamedThreat& named : scenario.threats) {
+    const Threat& threat = named.threat;
     answer.json["threats"].push_back(
-        {{"name", threat.name}, {"at", json_cell(source.at)}, {"range", json_cost(source.range)}});
-    const std::string facing = source.facing ? fmt::format(", facing {}, {} degrees",
-                                                           side_name(scenario.map.tiling(), *source.facing), source.arc)
+        {{"name", named.name}, {"at", json_cell(threat.at)}, {"range", json_cost(threat.range)}});
+    const std::string facing = threat.facing ? fmt::format(", facing {}, {} degrees",
+                                                           side_name(scenario.map.tiling(), *threat.facing), threat.arc)
                                              : "";
-    answer.text += fmt::format("  {:<14} at {}, range {}{}{}\n", threat.name, show(source.at), to_decimal(source.range),
-                               source.needs_sight ? ", by sight" : "", facing);
+    answer.text += fmt::format("  {:<14} at {}, range {}{}{}\n", named.name, show(threat.at), to_decimal(threat.range),
+                               threat.needs_sight ? ", by sight" : "", facing);
   }
 }
 
@@ -196,56 +159,58 @@ void tell_patrols(const io::Scenario& scenario, Answer& answer) {
   }
 }
 
-Answer survey(const Survey& options) {
-  auto kept = std::make_shared<Kept>(Kept{load(options.common), {}});
-  const io::Scenario& scenario = kept->scenario;
-  if (!options.mover.empty()) (void)choose_mover(scenario, options.mover);
-  kept->things = things_of(scenario);
-  const Map& map = scenario.map;
-  const std::size_t all = map.size().cell_count();
-  const auto counts = cells_by_kind(map);
-  const auto walkable = walkable_cells(scenario, options.mover);
-  std::vector<std::string> notes;
-  add_notes(scenario, counts, walkable, notes);
+class SurveyCommand final : public Command {
+ public:
+  SurveyCommand() : Command("survey", "what a map holds and who can walk on it", "survey demo/strand.toml") {}
 
-  Answer answer;
-  answer.keep = kept;
-  answer.json = {{"command", "survey"},
-                 {"title", scenario.title},
-                 {"tiling", tiling_name(map.tiling())},
-                 {"size", {map.size().cols, map.size().rows}}};
-  answer.text = fmt::format("{}\n{} map, {} x {} cells\n\n", scenario.title, tiling_name(map.tiling()), map.size().cols,
-                            map.size().rows);
-  answer.json["movers"] = json_of(walkable, all);
-  tell_terrain(map, counts, answer);
-  answer.json["regions"] = walkable.empty() ? Json() : Json(walkable.front().regions);
-  tell_movers(walkable, all, answer.text);
-  tell_units(scenario, answer);
-  tell_threats(scenario, answer);
-  tell_spots(scenario, answer);
-  tell_patrols(scenario, answer);
-  answer.json["notes"] = notes;
-  for (const std::string& note : notes) answer.text += "note: " + note + "\n";
-
-  draw::Picture picture{.title = scenario.title, .map = &map, .things = kept->things};
-  picture.facts = {{"size", fmt::format("{} x {}", map.size().cols, map.size().rows)}};
-  for (const Walkable& w : walkable) {
-    picture.facts.emplace_back(w.mover->name + " can stand on", fmt::format("{:.1f} %", share(w.cells, all)));
+  void add_words(Words& words) override {
+    words.heading("Question");
+    words.text("--mover", mover_, "only this mover");
   }
-  if (!options.common.json) answer.terminal_picture = terminal_picture(picture);
-  answer.pictures = {picture};
-  return answer;
-}
+
+  Answer answer() override {
+    scenario_ = load(common);
+    if (!mover_.empty()) (void)choose_mover(scenario_, mover_);
+    const Map& map = scenario_.map;
+    const std::size_t all = map.size().cell_count();
+    const auto counts = cells_of_each_kind(map);
+    const auto walkable = walkable_cells(scenario_, mover_);
+    std::vector<std::string> notes;
+    add_notes(scenario_, counts, walkable, notes);
+
+    Answer answer;
+    answer.json = {{"command", "survey"},
+                   {"title", scenario_.title},
+                   {"tiling", tiling_name(map.tiling())},
+                   {"size", {map.size().cols, map.size().rows}}};
+    answer.text = fmt::format("{}\n{} map, {} x {} cells\n\n", scenario_.title, tiling_name(map.tiling()),
+                              map.size().cols, map.size().rows);
+    answer.json["movers"] = json_of(walkable, all);
+    tell_terrain(map, counts, answer);
+    answer.json["regions"] = walkable.empty() ? Json() : Json(walkable.front().regions);
+    tell_movers(walkable, all, answer.text);
+    tell_units(scenario_, answer);
+    tell_threats(scenario_, answer);
+    tell_spots(scenario_, answer);
+    tell_patrols(scenario_, answer);
+    answer.json["notes"] = notes;
+    for (const std::string& note : notes) answer.text += "note: " + note + "\n";
+    answer.picture = picture_of(scenario_);
+    answer.picture->facts = {{"size", fmt::format("{} x {}", map.size().cols, map.size().rows)}};
+    for (const Walkable& w : walkable) {
+      answer.picture->facts.emplace_back(w.mover->name + " can stand on", fmt::format("{:.1f} %", share(w.cells, all)));
+    }
+    return answer;
+  }
+
+ private:
+  std::string mover_;
+
+  io::Scenario scenario_;
+};
 
 }  // namespace
 
-void add_survey(CLI::App& app, Chosen& chosen) {
-  auto options = std::make_shared<Survey>();
-  CLI::App& command = *app.add_subcommand("survey", "what a map holds and who can walk on it");
-  command.footer("Example: saunter survey demo/strand.toml");
-  add_common(command, options->common);
-  command.add_option("--mover", options->mover, "only this mover");
-  command.callback([&chosen, options] { chosen = {[options] { return survey(*options); }, &options->common}; });
-}
+std::unique_ptr<Command> make_survey() { return std::make_unique<SurveyCommand>(); }
 
 }  // namespace saunter::app

@@ -2,124 +2,113 @@
 
 #include <algorithm>
 
-#include "saunter/io/layer.hpp"
+#include "saunter/draw/overlay/marks.hpp"
 #include "shared.hpp"
 
 namespace saunter::app {
 namespace {
 
-struct ThreatCommand {
-  Common common;
-  std::string at;
-  std::string facing;
-  std::string as_unit;
-  std::string csv;
-};
+class ThreatCommand final : public Command {
+ public:
+  ThreatCommand()
+      : Command("threat", "how dangerous each cell is, and from which side",
+                "threat demo/gulls.toml --at 12,9 --facing n --draw threat.png") {}
 
-struct Kept {
-  io::Scenario scenario;
-  std::vector<draw::Thing> things;
-  Watch watch;
-  std::optional<Cell> at;
-};
-
-Json sides_json(const ThreatField& field, Cell cell) {
-  Json sides = Json::object();
-  const Tiling tiling = field.board().tiling;
-  for (Side side{0}; side < side_count(tiling); ++side) {
-    sides[std::string(side_name(tiling, side))] = field.side(cell, side);
+  void add_words(Words& words) override {
+    words.heading("Question");
+    words.cell("--at", at_, "tell about this cell: its level, from which sides and threats");
+    words.text("--facing", facing_, "what is ahead, behind and on the flanks of one who faces this side");
+    words.text("--as", as_unit_, "a unit that does not hide anything");
+    words.heading("Answer");
+    words.text("--csv", csv_, "write the level of each cell, - for void");
+    words.need({"--facing"}, {"--at"});
   }
-  return sides;
-}
 
-void tell_about(const Kept& kept, const ThreatCommand& options, Answer& answer) {
-  const ThreatField& field = kept.watch.field;
-  const Tiling tiling = field.board().tiling;
-  const Cell at = *kept.at;
-  answer.json["at"] = json_cell(at);
-  answer.json["level"] = field.level(at);
-  answer.json["sides"] = sides_json(field, at);
-  answer.text += fmt::format("at {}: level {}\n", show(at), field.level(at));
-  Json from = Json::array();
-  for (std::size_t i = 0; i < kept.scenario.threats.size(); ++i) {
-    const io::Threat& threat = kept.scenario.threats[i];
-    const int level = field.level_from(static_cast<ThreatField::SourceId>(i), at);
-    if (level == 0) continue;
-    const bool here = threat.source.at == at;
-    const std::string side(here ? "all sides" : side_name(tiling, side_towards(tiling, at, threat.source.at)));
-    from.push_back({{"name", threat.name}, {"level", level}, {"side", here ? Json() : Json(side)}});
-    answer.text += fmt::format("  {} from {} at {}: {}\n", level, threat.name, show(threat.source.at), side);
-  }
-  answer.json["sources"] = from;
-  if (options.facing.empty()) return;
-  const Side facing = side_named(tiling, options.facing);
-  if (facing < 0) {
-    std::string names;
-    for (Side side{0}; side < side_count(tiling); ++side) {
-      names += (side == 0 ? "" : " ") + std::string(side_name(tiling, side));
+  Answer answer() override {
+    scenario_ = load(common);
+    const Map& map = scenario_.map;
+    if (at_) check_on_map(map, *at_, "--at");
+    check_unit(scenario_, as_unit_);
+    watch_ = Watch(scenario_, as_unit_);
+    const ThreatField& field = watch_.field;
+
+    Answer answer;
+    const auto levels = field.levels().values();
+    const auto exposed = levels.size() - static_cast<std::size_t>(std::count(levels.begin(), levels.end(), 0));
+    const std::string threats = counted(scenario_.threats.size(), "threat", "threats");
+    answer.json = {{"command", "threat"}, {"cells", exposed}, {"max", field.highest()}, {"at", nullptr},
+                   {"level", nullptr},    {"sides", nullptr}, {"sources", nullptr}};
+    answer.text =
+        fmt::format("{} exposed to {}, at most {}\n", counted(exposed, "cell", "cells"), threats, field.highest());
+    if (at_) tell_about(*at_, answer);
+    if (!csv_.empty()) {
+      add_file(answer, csv_, io::to_csv(filled(map.size(), [&](Cell cell) {
+                 return map.kind(map.terrain_at(cell)).is_void ? io::Layer::none : std::int64_t{field.level(cell)};
+               })));
     }
-    throw Refused{"--facing: found \"" + options.facing + "\", expected a side: " + names};
+    draw::Picture picture = picture_of(scenario_);
+    picture.facts = {{"threats", std::to_string(scenario_.threats.size())},
+                     {"cells exposed", std::to_string(exposed)},
+                     {"highest level", std::to_string(field.highest())}};
+    picture.add(draw::Danger(field)).add(draw::Threats(watch_.threats));
+    if (at_) picture.add(draw::Ring(*at_, fmt::format("level {} at {}", field.level(*at_), show(*at_))));
+    answer.picture = std::move(picture);
+    return answer;
   }
-  const ThreatAround around = field.around(at, facing);
-  answer.json["around"] = {
-      {"ahead", around.ahead}, {"behind", around.behind}, {"left", around.left}, {"right", around.right}};
-  answer.text += fmt::format("facing {}: {} ahead, {} behind, {} on the left flank, {} on the right\n", options.facing,
-                             around.ahead, around.behind, around.left, around.right);
-}
 
-Answer threat(const ThreatCommand& options) {
-  auto kept = std::make_shared<Kept>();
-  kept->scenario = load(options.common);
-  const Map& map = kept->scenario.map;
-  if (!options.at.empty()) kept->at = parse_cell_on(map, options.at, "--at");
-  if (!options.facing.empty() && !kept->at) throw Refused{"--facing: found without --at, which it belongs to"};
-  check_unit(kept->scenario, options.as_unit);
-  kept->things = things_of(kept->scenario);
-  kept->watch = Watch(kept->scenario, options.as_unit);
-  const ThreatField& field = kept->watch.field;
+ private:
+  void tell_about(Cell at, Answer& answer) const {
+    const ThreatField& field = watch_.field;
+    const Tiling tiling = field.board().tiling;
+    answer.json["at"] = json_cell(at);
+    answer.json["level"] = field.level(at);
+    answer.json["sides"] = Json::object();
+    for (Side side{0}; side < side_count(tiling); ++side) {
+      answer.json["sides"][std::string(side_name(tiling, side))] = field.side(at, side);
+    }
+    answer.text += fmt::format("at {}: level {}\n", show(at), field.level(at));
+    Json from = Json::array();
+    for (std::size_t i = 0; i < scenario_.threats.size(); ++i) {
+      const io::NamedThreat& named = scenario_.threats[i];
+      const int level = field.level_from(static_cast<ThreatField::ThreatId>(i), at);
+      if (level == 0) continue;
+      const bool here = named.threat.at == at;
+      const std::string side(here ? "all sides" : side_name(tiling, side_towards(tiling, at, named.threat.at)));
+      from.push_back({{"name", named.name}, {"level", level}, {"side", here ? Json() : Json(side)}});
+      answer.text += fmt::format("  {} from {} at {}: {}\n", level, named.name, show(named.threat.at), side);
+    }
+    answer.json["sources"] = from;
+    if (!facing_.empty()) tell_around(at, answer);
+  }
 
-  Answer answer;
-  answer.keep = kept;
-  const auto levels = field.levels().values();
-  const auto exposed = levels.size() - static_cast<std::size_t>(std::count(levels.begin(), levels.end(), 0));
-  const std::string sources = counted(kept->scenario.threats.size(), "source", "sources");
-  answer.json = {{"command", "threat"}, {"cells", exposed}, {"max", field.highest()}, {"at", nullptr},
-                 {"level", nullptr},    {"sides", nullptr}, {"sources", nullptr}};
-  answer.text =
-      fmt::format("{} exposed to {}, at most {}\n", counted(exposed, "cell", "cells"), sources, field.highest());
-  if (kept->at) tell_about(*kept, options, answer);
-  if (!options.csv.empty()) {
-    add_file(answer, options.csv, io::to_csv(filled(map.size(), [&](Cell cell) {
-               return map.kind(map.terrain_at(cell)).is_void ? io::Layer::none : std::int64_t{field.level(cell)};
-             })));
+  void tell_around(Cell at, Answer& answer) const {
+    const Tiling tiling = watch_.field.board().tiling;
+    const Side facing = side_named(tiling, facing_);
+    if (facing < 0) {
+      std::string names;
+      for (Side side{0}; side < side_count(tiling); ++side) {
+        names += (side == 0 ? "" : " ") + std::string(side_name(tiling, side));
+      }
+      Words::refuse_word("--facing", facing_, "a side: " + names);
+    }
+    const ThreatAround around = watch_.field.around(at, facing);
+    answer.json["around"] = {
+        {"ahead", around.ahead}, {"behind", around.behind}, {"left", around.left}, {"right", around.right}};
+    answer.text += fmt::format("facing {}: {} ahead, {} behind, {} on the left flank, {} on the right\n", facing_,
+                               around.ahead, around.behind, around.left, around.right);
   }
-  draw::Picture picture{.title = kept->scenario.title, .map = &map, .things = kept->things};
-  picture.threat = &field;
-  picture.watchers = kept->watch.watchers;
-  picture.facts = {{"sources", std::to_string(kept->scenario.threats.size())},
-                   {"cells exposed", std::to_string(exposed)},
-                   {"highest level", std::to_string(field.highest())}};
-  if (kept->at) {
-    picture.mark = &*kept->at;
-    picture.facts.emplace_back("level at " + show(*kept->at), std::to_string(field.level(*kept->at)));
-  }
-  if (!options.common.json) answer.terminal_picture = terminal_picture(picture);
-  answer.pictures = {picture};
-  return answer;
-}
+
+  std::optional<Cell> at_;
+  std::string facing_;
+  std::string as_unit_;
+  std::string csv_;
+
+  io::Scenario scenario_;
+  Watch watch_;
+};
 
 }  // namespace
 
-void add_threat(CLI::App& app, Chosen& chosen) {
-  auto options = std::make_shared<ThreatCommand>();
-  CLI::App& command = *app.add_subcommand("threat", "how dangerous each cell is, and from which side");
-  command.footer("Example: saunter threat demo/gulls.toml --at 12,9 --facing n --draw threat.png");
-  add_common(command, options->common);
-  command.add_option("--at", options->at, "tell about this cell: its level, from which sides and sources");
-  command.add_option("--facing", options->facing, "what is ahead, behind and on the flanks of one who faces this side");
-  command.add_option("--as", options->as_unit, "a unit that does not hide anything");
-  command.add_option("--csv", options->csv, "write the level of each cell, - for void");
-  command.callback([&chosen, options] { chosen = {[options] { return threat(*options); }, &options->common}; });
-}
+std::unique_ptr<Command> make_threat() { return std::make_unique<ThreatCommand>(); }
 
 }  // namespace saunter::app

@@ -1,5 +1,5 @@
 /// @file
-/// Ways that weigh danger: the words for it, and the answer to `route` when one of them is used.
+/// Routes that weigh danger: the words for it, and the answer to `route` when one of them is used.
 #pragma once
 
 #include "saunter/threat/front.hpp"
@@ -8,26 +8,53 @@
 namespace saunter::app {
 
 struct WaryWords {
-  std::string wary;
-  std::string linger;
-  std::optional<std::int64_t> max_threat;
+  std::optional<Hundredths> wary;
+  std::optional<Hundredths> linger;
+  std::optional<std::uint16_t> max_threat;
 
-  [[nodiscard]] bool any() const { return !wary.empty() || !linger.empty() || max_threat; }
+  void add_words(Words& words);
+  [[nodiscard]] bool any() const { return wary || linger || max_threat; }
+  [[nodiscard]] Wariness care() const {
+    return {.wary = wary.value_or(0_steps), .linger = linger.value_or(0_steps), .highest = max_threat};
+  }
 };
-void add_wary(CLI::App& command, WaryWords& words);
-[[nodiscard]] Wariness parse_wariness(const WaryWords& words);
 
 /// A question with one start and one goal.
 struct WaryQuestion {
-  Common common;
-  Walker walker;
   Cell from;
   Cell to;
   WaryWords words;
   bool front = false;
-  std::optional<Cost> budget;
+  std::optional<Hundredths> budget;
   std::optional<std::uint64_t> limit;
+  bool strike_dead_ends = false;
 };
-[[nodiscard]] Answer wary_route(const WaryQuestion& question);
+
+/// Answers `route`, or the front of all routes worth choosing from. Stays where it is: the picture points into it.
+class WaryAnswer {
+ public:
+  WaryAnswer(const Common& common, const MoverWords& words, WaryQuestion question);
+  [[nodiscard]] Answer answer();
+
+ private:
+  void ask();
+  void ask_front();
+  void tell_route(Answer& answer) const;
+  void tell_front(Answer& answer) const;
+  [[nodiscard]] draw::Picture picture() const;
+  [[nodiscard]] bool found() const { return verdict_.reason == Reason::found; }
+
+  WaryQuestion question_;
+  Ready ready_;
+  Watch watch_;
+  Levels levels_;
+  Front front_;
+  std::size_t chosen_ = 0;  // of the front
+  // The route shown: of the search, or chosen from the front.
+  Verdict verdict_;
+  std::vector<Cell> cells_;
+  Exposure measure_;
+  std::uint64_t expanded_ = 0;
+};
 
 }  // namespace saunter::app

@@ -1,4 +1,4 @@
-// All places at which a thing fits, and what would be cut off.
+// All places at which a unit fits, and what would be cut off.
 #include <benchmark/benchmark.h>
 
 #include "saunter/place/fit.hpp"

@@ -34,9 +34,9 @@ void only_cheapest(benchmark::State& state) {
   CostGrid costs = even({side, side});
   for (auto _ : state) {
     costs.set_entry({1, 1}, 1_hundredths);
-    benchmark::DoNotOptimize(costs.cheapest());
+    benchmark::DoNotOptimize(costs.lowest_entry());
     costs.set_entry({1, 1}, 1_steps);
-    benchmark::DoNotOptimize(costs.cheapest());
+    benchmark::DoNotOptimize(costs.lowest_entry());
   }
   per(state, 2);
 }
@@ -58,7 +58,7 @@ void straight_with_a_change(benchmark::State& state) {
   const CostGrid costs = even({length, 3});
   const EntryChange change{{2, 2}, 5_steps};
   for (auto _ : state)
-    benchmark::DoNotOptimize(straight_way_free(costs, {0, 0}, {length - 1, 1}, std::span(&change, 1)));
+    benchmark::DoNotOptimize(straight_line_free(costs, {0, 0}, {length - 1, 1}, std::span(&change, 1)));
   per(state, static_cast<double>(length));
 }
 
@@ -75,18 +75,18 @@ void straighten_corridor(benchmark::State& state) {
   per(state, static_cast<double>(length));
 }
 
-/// A thing of side x side moved to and fro, per cell of it.
+/// A unit of side x side moved to and fro, per cell of it.
 void move_a_thing(benchmark::State& state) {
   const auto side = static_cast<std::int32_t>(state.range(0));
   std::vector<Offset> parts;
   for (std::int32_t row = 0; row < side; ++row) {
     for (std::int32_t col = 0; col < side; ++col) parts.push_back({col, row});
   }
-  Occupancy things({squares, {512, 512}});
-  const ThingId id = things.add(Footprint(parts));
-  things.place(id, {{0, 0}});
+  Occupancy units({squares, {512, 512}});
+  const UnitId id = units.add(Footprint(parts));
+  units.place(id, {{0, 0}});
   std::int32_t at = 0;
-  for (auto _ : state) benchmark::DoNotOptimize(things.move(id, {{at = 1 - at, 0}}));
+  for (auto _ : state) benchmark::DoNotOptimize(units.move(id, {{at = 1 - at, 0}}));
   per(state, static_cast<double>(side) * side);
 }
 

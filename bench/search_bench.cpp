@@ -12,9 +12,11 @@
 #include "saunter/search/batch.hpp"
 #include "saunter/search/searcher.hpp"
 #include "support/random_maps.hpp"
+#include "textbook.hpp"
 
 using namespace saunter;
 using namespace saunter::test;
+using saunter::bench::Textbook;
 
 namespace {
 
@@ -106,67 +108,6 @@ std::vector<Question> questions(const CostGrid& costs, int count) {
   }
   return list;
 }
-
-/// The first version a good programmer writes.
-class Textbook {
- public:
-  explicit Textbook(const CostGrid& costs)
-      : costs_(costs), cost_(costs.size().cell_count(), unreached), parent_(cost_.size()), closed_(cost_.size(), 0) {}
-
-  Cost route(Cell from, Cell to, bool guided) {
-    for (const std::uint32_t at : touched_) {
-      cost_[at] = unreached;
-      closed_[at] = 0;
-    }
-    touched_.clear();
-    const auto estimate = [&](Cell c) -> std::uint64_t {
-      if (!guided) return 0;
-      const auto cols = static_cast<std::uint64_t>(std::abs(c.col - to.col));
-      const auto rows = static_cast<std::uint64_t>(std::abs(c.row - to.row));
-      return 141 * std::min(cols, rows) + 100 * (std::max(cols, rows) - std::min(cols, rows));
-    };
-    using Entry = std::pair<std::uint64_t, std::uint32_t>;
-    std::priority_queue<Entry, std::vector<Entry>, std::greater<>> open;
-    const Size size = costs_.size();
-    const std::uint32_t start = size.index(from).value();
-    cost_[start] = 0;
-    touched_.push_back(start);
-    open.push({estimate(from), start});
-    while (!open.empty()) {
-      const std::uint32_t at = open.top().second;
-      open.pop();
-      if (closed_[at] != 0) continue;
-      closed_[at] = 1;
-      const Cell cell = size.cell(CellIndex{at});
-      if (cell == to) return cost_[at];
-      for (Direction d{0}; d < costs_.rules().steps; ++d) {
-        if (costs_.has_sides() && (costs_.moves(cell) >> d & 1) == 0) continue;  // a wall between cells
-        const Cell next = costs_.tiling().neighbour(cell, d);
-        if (!size.contains(next) || costs_.entry(next) == blocked) continue;
-        if (costs_.tiling().shape() == Shape::square && d >= 4) {  // no cutting corners
-          if (costs_.entry(Cell{next.col, cell.row}) == blocked || costs_.entry(Cell{cell.col, next.row}) == blocked)
-            continue;
-        }
-        const std::uint32_t index = size.index(next).value();
-        const Cost cost =
-            cost_[at] + step_cost(d >= 4 && costs_.tiling().shape() == Shape::square ? 141 : 100, costs_.entry(next));
-        if (closed_[index] != 0 || cost >= cost_[index]) continue;
-        if (cost_[index] == unreached) touched_.push_back(index);
-        cost_[index] = cost;
-        parent_[index] = at;
-        open.push({cost + estimate(next), index});
-      }
-    }
-    return unreached;
-  }
-
- private:
-  const CostGrid& costs_;
-  std::vector<Cost> cost_;
-  std::vector<std::uint32_t> parent_;
-  std::vector<std::uint8_t> closed_;
-  std::vector<std::uint32_t> touched_;
-};
 
 void must_agree(const CostGrid& costs, const std::vector<Question>& list, Algorithm by) {
   Textbook textbook(costs);
@@ -312,15 +253,15 @@ void field_steps_naive(benchmark::State& state) {
 }
 
 /// Many small queries over this many threads.
-void batch(benchmark::State& state, std::size_t lanes) {
+void batch(benchmark::State& state, std::size_t workers) {
   const CostGrid costs = noise_of(512);
   std::vector<RouteQuestion> list;
   for (const Question& q : questions(costs, 400)) list.push_back({q.from, q.to});
   std::vector<Route> answers(list.size());
-  Batch batch(lanes);
+  Batch batch(workers);
   const auto run = [](std::size_t count, auto&& job) {
     std::vector<std::thread> threads;
-    for (std::size_t lane = 1; lane < count; ++lane) threads.emplace_back([&job, lane] { job(lane); });
+    for (std::size_t worker = 1; worker < count; ++worker) threads.emplace_back([&job, worker] { job(worker); });
     job(0);
     for (std::thread& thread : threads) thread.join();
   };

@@ -13,7 +13,7 @@ namespace {
 
 const Board board{Tiling::square(), size};
 
-ThreatSource gull(Cell at) {
+Threat gull(Cell at) {
   return {.at = at,
           .range = range,
           .levels = {{30_hundredths, 4}, {60_hundredths, 2}, {100_hundredths, 1}},
@@ -25,7 +25,7 @@ struct Watched {
   SightGrid sight{board, clumps()};
   ThreatField field{board};
   CostGrid costs{board, {}, [this](Cell cell) -> EntryCost { return sight.opaque(cell) ? 0 : 100; }};
-  std::vector<ThreatField::SourceId> gulls;
+  std::vector<ThreatField::ThreatId> gulls;
   Watched() {
     for (const Cell cell : stands(sight)) gulls.push_back(field.add(sight, gull(cell)));
   }
@@ -84,8 +84,8 @@ void move(benchmark::State& state) {
   Watched& w = watched();
   std::size_t next = 0;
   for (auto _ : state) {
-    const ThreatField::SourceId id = w.gulls[next++ % w.gulls.size()];
-    const Cell at = w.field.source(id).at;
+    const ThreatField::ThreatId id = w.gulls[next++ % w.gulls.size()];
+    const Cell at = w.field.threat(id).at;
     w.field.move(id, w.sight, {at.col + (at.col > 0 ? -1 : 1), at.row});
     w.field.move(id, w.sight, at);
   }

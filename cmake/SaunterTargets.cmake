@@ -2,11 +2,24 @@
 
 add_library(saunter_settings INTERFACE)
 target_compile_features(saunter_settings INTERFACE cxx_std_20)
-target_compile_options(saunter_settings INTERFACE
-  -Wall -Wextra -Wpedantic -Wshadow -Wconversion -Wsign-conversion -Wold-style-cast -Wnon-virtual-dtor
-  -Woverloaded-virtual -Wcast-align -Wdouble-promotion -Wformat=2 -Wimplicit-fallthrough
-  $<$<CXX_COMPILER_ID:GNU>:-Wduplicated-cond -Wlogical-op>
-  $<$<BOOL:${SAUNTER_WERROR}>:-Werror>)
+if(MSVC)
+  target_compile_options(saunter_settings INTERFACE /W4 /permissive- /utf-8 $<$<BOOL:${SAUNTER_WERROR}>:/WX>)
+else()
+  target_compile_options(saunter_settings INTERFACE
+    -Wall -Wextra -Wpedantic -Wshadow -Wconversion -Wsign-conversion -Wold-style-cast -Wnon-virtual-dtor
+    -Woverloaded-virtual -Wcast-align -Wdouble-promotion -Wformat=2 -Wimplicit-fallthrough
+    $<$<CXX_COMPILER_ID:GNU>:-Wduplicated-cond -Wlogical-op>
+    $<$<BOOL:${SAUNTER_WERROR}>:-Werror>)
+endif()
+
+# Sources a dozen at a time, where that was asked for.
+function(saunter_jumbo target)
+  if(SAUNTER_JUMBO)
+    set_target_properties(${target} PROPERTIES UNITY_BUILD ON UNITY_BUILD_BATCH_SIZE 12)
+    # Sources are then included as headers are; what only they see is still theirs alone.
+    target_compile_options(${target} PRIVATE $<$<CXX_COMPILER_ID:GNU>:-Wno-subobject-linkage>)
+  endif()
+endfunction()
 
 # saunter_library(NAME room-or-target, SOURCES ..., HEADERS ...): target saunter_NAME, alias saunter::NAME.
 function(saunter_library name)
@@ -24,4 +37,5 @@ function(saunter_library name)
   target_sources(saunter_${name} PUBLIC FILE_SET HEADERS BASE_DIRS include FILES ${ARG_HEADERS})
   # BUILD_INTERFACE: the settings are ours, users of an installed library never see them.
   target_link_libraries(saunter_${name} PRIVATE $<BUILD_INTERFACE:saunter_settings>)
+  saunter_jumbo(saunter_${name})
 endfunction()

@@ -27,8 +27,7 @@ bool boulder(saunter::Cell cell) { return flats[size.index(cell).value()] == '#'
 
 saunter::SightGrid flats_sight() {
   saunter::SightGrid sight(board);
-  for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
-    const saunter::Cell cell = size.cell(saunter::CellIndex{i});
+  for (const saunter::Cell cell : size.cells()) {
     sight.set_opaque(cell, boulder(cell));
   }
   return sight;

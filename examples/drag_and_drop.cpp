@@ -29,31 +29,31 @@ saunter::Map shore_map() {
 int main() {
   const saunter::Map map = shore_map();
   const saunter::Mover crab{.name = "crab"};
-  saunter::Occupancy things(map.board());
-  const saunter::ThingId hut = things.add(saunter::Footprint({{0, 0}, {1, 0}}));
-  const saunter::ThingId crate = things.add(saunter::Footprint());
-  (void)things.place(hut, {.at = {1, 4}});
-  (void)things.place(crate, {.at = {9, 4}});
-  saunter::CostGrid costs = saunter::bake(map, crab, &things.blocking());
+  saunter::Occupancy units(map.board());
+  const saunter::UnitId hut = units.add(saunter::Footprint({{0, 0}, {1, 0}}));
+  const saunter::UnitId crate = units.add(saunter::Footprint());
+  (void)units.place(hut, {.at = {1, 4}});
+  (void)units.place(crate, {.at = {9, 4}});
+  saunter::CostGrid costs = saunter::bake(map, crab, &units.blocking());
   saunter::Regions regions(costs);
 
   // Picked up: what follows the map is brought up to date with the cells that changed.
   const auto follow = [&] {
-    regions.update(costs, saunter::rebake(costs, map, crab, things.changed_block(), &things.blocking()));
+    regions.update(costs, saunter::rebake(costs, map, crab, units.changed_block(), &units.blocking()));
   };
-  const saunter::Pose home = things.thing(hut).pose;
-  things.lift(hut);
+  const saunter::Pose home = units.unit(hut).pose;
+  units.lift(hut);
   follow();
 
   const saunter::Cell keep_open[] = {{0, 0}, {0, 5}};
   const saunter::FitTerms terms{
-      .map = &map, .mover = &crab, .things = &things, .keep_open = keep_open, .costs = &costs, .regions = &regions};
+      .map = &map, .mover = &crab, .units = &units, .keep_open = keep_open, .costs = &costs, .regions = &regions};
   saunter::Fitter fitter;
   saunter::Pose dropped = home;
   for (const saunter::Cell at : {saunter::Cell{8, 4}, {4, 2}, {11, 0}, {5, 2}}) {
     dropped.at = at;
     std::printf("%d,%d:", at.col, at.row);
-    for (const saunter::FitProblem& problem : fitter.problems(terms, things.thing(hut).footprint, dropped)) {
+    for (const saunter::FitProblem& problem : fitter.problems(terms, units.unit(hut).footprint, dropped)) {
       const std::string_view why = saunter::fault_name(problem.why);
       std::printf(" %.*s at %d,%d", static_cast<int>(why.size()), why.data(), problem.at.col, problem.at.row);
     }
@@ -61,10 +61,10 @@ int main() {
   }
 
   // Dropped in the gap, which would seal it: back it goes.
-  const auto spots = fitter.spots(terms, things.thing(hut).footprint);
-  if (!fitter.fits(terms, things.thing(hut).footprint, dropped)) (void)things.place(hut, home);
+  const auto spots = fitter.spots(terms, units.unit(hut).footprint);
+  if (!fitter.fits(terms, units.unit(hut).footprint, dropped)) (void)units.place(hut, home);
   follow();
-  const bool as_before = costs == saunter::bake(map, crab, &things.blocking()) && things.thing(hut).pose == home;
+  const bool as_before = costs == saunter::bake(map, crab, &units.blocking()) && units.unit(hut).pose == home;
   const auto nearest = saunter::nearest_spot(map.tiling(), spots, dropped.at);
   std::printf("refused; %s; %zu spots, the nearest %d,%d\n", as_before ? "nothing has changed" : "something is wrong",
               spots.count(), nearest->col, nearest->row);

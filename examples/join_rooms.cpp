@@ -1,4 +1,4 @@
-// Digs tide pools at random, finds the parts that hang together, opens as little rock as possible so that all meet, and
+// Digs tide pools at random, finds the connected parts, opens as little rock as possible so that all meet, and
 // proves that they do.
 #include <saunter/saunter.hpp>
 

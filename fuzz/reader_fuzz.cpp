@@ -1,5 +1,5 @@
-// Feeds bytes to one reader, chosen when built: SAUNTER_FUZZ_SCENARIO, _CSV, _PNG, _WAY or _RULE. What a reader accepts
-// must also bake, and be written and read again without change.
+// Feeds bytes to one reader, chosen when built: SAUNTER_FUZZ_SCENARIO, _CSV, _PNG, _PATH or _RULE. What a reader
+// accepts must also bake, and be written and read again without change.
 #include <cstdint>
 #include <cstdlib>
 #include <filesystem>
@@ -11,7 +11,7 @@
 #include "saunter/io/png.hpp"
 #include "saunter/io/rule.hpp"
 #include "saunter/io/scenario.hpp"
-#include "saunter/io/way.hpp"
+#include "saunter/io/path.hpp"
 #include "saunter/io/write_scenario.hpp"
 
 using namespace saunter;
@@ -60,9 +60,9 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
 #elif defined(SAUNTER_FUZZ_PNG)
   (void)io::decode_grey_png(bytes, "grey");
   through_layer_file(bytes, "terrain_png", "layer.png");
-#elif defined(SAUNTER_FUZZ_WAY)
-  const auto way = io::parse_way(bytes, "way.json");
-  if (!way && (way.error().message().find('\n') != std::string::npos || way.error().message().size() > 1000))
+#elif defined(SAUNTER_FUZZ_PATH)
+  const auto path = io::parse_path(bytes, "path.json");
+  if (!path && (path.error().message().find('\n') != std::string::npos || path.error().message().size() > 1000))
     std::abort();
 #elif defined(SAUNTER_FUZZ_RULE)
   (void)io::parse_hundredths(std::string(bytes));

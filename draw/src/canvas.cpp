@@ -1,11 +1,14 @@
-#include "canvas.hpp"
+#include "saunter/draw/canvas.hpp"
+
+#include <cairo-svg.h>
+#include <cairo.h>
 
 #include <algorithm>
 #include <cmath>
 #include <numbers>
 #include <vector>
 
-namespace saunter::draw {
+namespace saunter::inline v0::draw {
 namespace {
 
 cairo_status_t append(void* to, const unsigned char* data, unsigned length) {
@@ -14,6 +17,9 @@ cairo_status_t append(void* to, const unsigned char* data, unsigned length) {
 }
 
 }  // namespace
+
+void Canvas::Destroy::operator()(cairo_surface_t* surface) const { cairo_surface_destroy(surface); }
+void Canvas::Destroy::operator()(cairo_t* context) const { cairo_destroy(context); }
 
 Canvas::Canvas(Kind kind, int width, int height) : kind_(kind) {
   surface_.reset(kind == Kind::png ? cairo_image_surface_create(CAIRO_FORMAT_RGB24, width, height)
@@ -30,7 +36,7 @@ void Canvas::set(Ink ink) {
 
 void Canvas::trace(const CellPolygon& polygon) {
   cairo_new_path(context_.get());
-  for (Point point : polygon) cairo_line_to(context_.get(), point.x, point.y);
+  for (const Point point : polygon) cairo_line_to(context_.get(), point.x, point.y);
   cairo_close_path(context_.get());
 }
 
@@ -67,7 +73,7 @@ void Canvas::hatch(const CellPolygon& polygon, Ink ink, double spacing, double l
   double right = left;
   double top = polygon.points[0].y;
   double bottom = top;
-  for (Point p : polygon) {
+  for (const Point p : polygon) {
     left = std::min(left, p.x);
     right = std::max(right, p.x);
     top = std::min(top, p.y);
@@ -93,7 +99,7 @@ void Canvas::line(std::span<const Point> points, Ink ink, double line_width) {
   set(ink);
   cairo_set_line_width(context_.get(), line_width);
   cairo_new_path(context_.get());
-  for (Point point : points) cairo_line_to(context_.get(), point.x, point.y);
+  for (const Point point : points) cairo_line_to(context_.get(), point.x, point.y);
   cairo_stroke(context_.get());
 }
 
@@ -115,7 +121,7 @@ void Canvas::ring(Point centre, double radius, Ink ink, double line_width) {
 void Canvas::choose_font(double size, bool bold) {
   cairo_select_font_face(context_.get(), "DejaVu Sans", CAIRO_FONT_SLANT_NORMAL,
                          bold ? CAIRO_FONT_WEIGHT_BOLD : CAIRO_FONT_WEIGHT_NORMAL);
-  cairo_set_font_size(context_.get(), size);
+  cairo_set_font_size(context_.get(), size * text_scale_);
 }
 
 double Canvas::text_width(std::string_view text, double size, bool bold) {
@@ -169,4 +175,4 @@ std::string Canvas::finish() {
   return std::move(bytes_);
 }
 
-}  // namespace saunter::draw
+}  // namespace saunter::inline v0::draw

@@ -9,7 +9,7 @@
 
 #include "saunter/ground/map.hpp"
 
-namespace saunter::draw {
+namespace saunter::inline v0::draw::detail {
 
 inline constexpr Rgb paper = {250, 247, 240};
 inline constexpr Rgb night = {16, 32, 43};
@@ -36,6 +36,8 @@ inline Rgb on_ramp(std::span<const Rgb> stops, double share) {
 
 inline constexpr std::array<Rgb, 4> visit_ramp = {{{255, 246, 196}, {250, 178, 92}, {214, 84, 110}, {98, 40, 128}}};
 inline constexpr std::array<Rgb, 4> reach_ramp = {{{255, 250, 214}, {156, 212, 160}, {58, 142, 158}, {44, 62, 122}}};
+/// Begins darker: a cell walked once must show on sand.
+inline constexpr std::array<Rgb, 4> trail_ramp = {{{190, 224, 186}, {112, 184, 168}, {52, 128, 158}, {44, 62, 122}}};
 inline constexpr std::array<Rgb, 3> cost_ramp = {{{236, 244, 238}, {112, 170, 152}, {30, 74, 84}}};
 inline constexpr std::array<Rgb, 4> height_ramp = {{{38, 70, 110}, {126, 176, 178}, {232, 216, 168}, {150, 94, 58}}};
 
@@ -46,7 +48,7 @@ inline Rgb danger_color_at(int level, int highest) {
   return on_ramp(danger_ramp, highest > 1 ? std::sqrt(double(level - 1) / (highest - 1)) : 0.5);
 }
 inline constexpr Rgb danger_color = {206, 40, 40};
-inline constexpr Rgb watcher_color = {58, 20, 76};
+inline constexpr Rgb threat_color = {58, 20, 76};
 
 /// Dark ink on light ground, light ink on dark.
 inline Rgb readable_on(Rgb ground) {
@@ -67,4 +69,4 @@ inline Rgb region_color(std::uint32_t n) {
   return {channel(0), channel(4), channel(2)};
 }
 
-}  // namespace saunter::draw
+}  // namespace saunter::inline v0::draw::detail

@@ -5,7 +5,7 @@
 #include <cstring>
 #include <vector>
 
-namespace saunter::io {
+namespace saunter::inline v0::io {
 namespace {
 
 // libpng reports errors by longjmp. Everything with a destructor lives in the callers of the two functions that call
@@ -206,13 +206,24 @@ std::string encode_png(const Grid<Rgb>& pixels) {
 }
 
 std::string encode_grey_png(const Grid<std::uint16_t>& pixels, int bits) {
+  const auto cols = static_cast<std::size_t>(pixels.size().cols);
+  const std::size_t row_bytes = bits == 16 ? 2 * cols : bits == 4 ? (cols + 1) / 2 : cols;
   std::vector<unsigned char> bytes;
+  bytes.reserve(row_bytes * static_cast<std::size_t>(pixels.size().rows));
+  std::size_t col = 0;
   for (const std::uint16_t pixel : pixels.values()) {
+    if (bits == 4) {
+      if (col % 2 == 0)
+        bytes.push_back(static_cast<unsigned char>(pixel << 4U));
+      else
+        bytes.back() = static_cast<unsigned char>(bytes.back() | (pixel & 15U));
+      col = col + 1 == cols ? 0 : col + 1;
+      continue;
+    }
     if (bits == 16) bytes.push_back(static_cast<unsigned char>(pixel >> 8U));
     bytes.push_back(static_cast<unsigned char>(pixel & 0xFFU));
   }
-  const auto row_bytes = static_cast<std::size_t>(pixels.size().cols) * (bits == 16 ? 2 : 1);
-  return encode(pixels.size(), PNG_COLOR_TYPE_GRAY, bits == 16 ? 16 : 8, bytes, row_bytes);
+  return encode(pixels.size(), PNG_COLOR_TYPE_GRAY, bits == 16 || bits == 4 ? bits : 8, bytes, row_bytes);
 }
 
-}  // namespace saunter::io
+}  // namespace saunter::inline v0::io

@@ -2,9 +2,9 @@
 
 #include <charconv>
 
-#include "saunter/io/way.hpp"
+#include "saunter/io/path.hpp"
 
-namespace saunter::io {
+namespace saunter::inline v0::io {
 namespace {
 
 /// A whole number from 0 to `most`, digits only.
@@ -82,4 +82,4 @@ std::optional<RuleWords> parse_rule_words(const std::string& text) {
   return std::nullopt;
 }
 
-}  // namespace saunter::io
+}  // namespace saunter::inline v0::io

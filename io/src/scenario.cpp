@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace saunter::io {
+namespace saunter::inline v0::io {
 
 const Mover* Scenario::find_mover(std::string_view name) const {
   if (name.empty()) return movers.empty() ? nullptr : &movers.front();
@@ -52,8 +52,8 @@ SightGrid Scenario::sight(std::string_view except) const {
 
 ThreatField Scenario::threat_field(const SightGrid& sight) const {
   ThreatField field(map.board(), void_terrain(map));
-  for (const Threat& threat : threats) field.add(sight, threat.source);
+  for (const NamedThreat& named : threats) (void)field.add(sight, named.threat);
   return field;
 }
 
-}  // namespace saunter::io
+}  // namespace saunter::inline v0::io

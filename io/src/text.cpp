@@ -4,7 +4,8 @@
 
 #include "utf8.hpp"
 
-namespace saunter::io {
+namespace saunter::inline v0::io {
+using namespace detail;
 
 std::string printable(std::string_view text, bool lines) {
   std::string out;
@@ -35,4 +36,4 @@ std::string shown(std::string_view text) {
 
 int columns_of(char32_t code_point) { return utf8proc_charwidth(static_cast<utf8proc_int32_t>(code_point)); }
 
-}  // namespace saunter::io
+}  // namespace saunter::inline v0::io

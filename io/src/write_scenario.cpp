@@ -6,10 +6,10 @@
 #include "saunter/ground/glyph.hpp"
 #include "saunter/io/png.hpp"
 
-namespace saunter::io {
+namespace saunter::inline v0::io {
 namespace {
 
-std::string quoted(std::string_view text) {
+std::string in_quotes(std::string_view text) {
   std::string out = "\"";
   for (const char c : text) {
     constexpr std::string_view digits = "0123456789abcdef";
@@ -30,7 +30,7 @@ std::string quoted(std::string_view text) {
 std::string key(std::string_view name) {
   constexpr std::string_view bare = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_-";
   const bool plain = !name.empty() && name.find_first_not_of(bare) == std::string_view::npos;
-  return plain ? std::string(name) : quoted(name);
+  return plain ? std::string(name) : in_quotes(name);
 }
 
 std::string pair(Cell cell) { return "[" + std::to_string(cell.col) + ", " + std::to_string(cell.row) + "]"; }
@@ -45,7 +45,7 @@ class Writer {
   Result<std::vector<NamedFile>> write() {
     files_.push_back({stem_ + ".toml", {}});
     text_ = "saunter = 1\n";
-    if (!scenario_.title.empty()) text_ += "title = " + quoted(scenario_.title) + "\n";
+    if (!scenario_.title.empty()) text_ += "title = " + in_quotes(scenario_.title) + "\n";
     text_ += "\n[map]\n";
     write_tiling();
     if (auto error = write_terrain_layer()) return *error;
@@ -55,11 +55,11 @@ class Writer {
     for (const Mover& mover : scenario_.movers) write_mover(mover);
     if (options_.barriers == BarrierForm::tables) write_barriers();
     for (const Unit& unit : scenario_.units) write_unit(unit);
-    for (const Threat& threat : scenario_.threats) write_threat(threat);
+    for (const NamedThreat& named : scenario_.threats) write_threat(named.name, named.threat);
     write_rules();
     for (const Spot& spot : scenario_.spots) {
       text_ += "\n[[spot]]\n";
-      line("name", quoted(spot.name));
+      line("name", in_quotes(spot.name));
       line("at", pair(spot.at));
     }
     for (const Patrol& patrol : scenario_.patrols) write_patrol(patrol);
@@ -72,7 +72,7 @@ class Writer {
 
   void layer_file(const std::string& name, const std::string& ending, std::string bytes) {
     files_.push_back({stem_ + ending, std::move(bytes)});
-    line(name, quoted(files_.back().name));
+    line(name, in_quotes(files_.back().name));
   }
 
   void write_tiling() {
@@ -128,7 +128,7 @@ class Writer {
       const bool blank_ends =
           name.empty() || name.front() == ' ' || name.back() == ' ' || name.front() == '\t' || name.back() == '\t';
       if (blank_ends || name.find_first_of(",\r\n") != std::string::npos) {
-        return Error{stem_ + ".terrain.csv", 0, 0, "terrain " + quoted(name),
+        return Error{stem_ + ".terrain.csv", 0, 0, "terrain " + in_quotes(name),
                      "a name without commas, line ends and blanks at its ends"};
       }
     }
@@ -181,7 +181,7 @@ class Writer {
     for (std::uint32_t i = 0; i < map_.size().cell_count(); ++i) {
       pixels[CellIndex{i}] = map_.closed_sides(map_.size().cell(CellIndex{i}));
     }
-    layer_file("barriers_png", ".barriers.png", encode_grey_png(pixels, 8));
+    layer_file("barriers_png", ".barriers.png", encode_grey_png(pixels, 4));  // four sides
     return std::nullopt;
   }
 
@@ -189,8 +189,8 @@ class Writer {
     text_ += "\n[terrain." + key(kind.name) + "]\n";
     std::string glyph;
     append_glyph(glyph, kind.glyph);
-    line("glyph", quoted(glyph));
-    line("color", quoted(hex_color(kind.color)));
+    line("glyph", in_quotes(glyph));
+    line("color", in_quotes(hex_color(kind.color)));
     if (kind.is_void) line("void", "true");
     if (kind.cost != 100 && !kind.is_void) line("cost", cost_or_false(kind.cost));
     if (kind.opaque) line("opaque", "true");
@@ -217,8 +217,7 @@ class Writer {
   void write_barriers() {
     if (!map_.has_barriers()) return;
     const Tiling tiling = map_.tiling();
-    for (std::uint32_t i = 0; i < map_.size().cell_count(); ++i) {
-      const Cell cell = map_.size().cell(CellIndex{i});
+    for (const Cell cell : map_.size().cells()) {
       for (Direction d{0}; d < tiling.edge_count(); ++d) {
         const Cell other = tiling.neighbour(cell, d);
         if (!map_.size().contains(other) || !map_.closed(cell, d)) continue;
@@ -233,7 +232,7 @@ class Writer {
 
   void write_unit(const Unit& unit) {
     text_ += "\n[[unit]]\n";
-    line("name", quoted(unit.name));
+    line("name", in_quotes(unit.name));
     line("at", pair(unit.at));
     if (unit.footprint.parts() != std::vector<Offset>{{0, 0}}) write_footprint(unit.footprint);
     if (unit.turn != 0) line("turn", std::to_string(unit.turn));
@@ -262,21 +261,21 @@ class Writer {
     line("footprint", "[" + list + "]");
   }
 
-  void write_threat(const Threat& threat) {
+  void write_threat(const std::string& name, const Threat& threat) {
     text_ += "\n[[threat]]\n";
-    line("name", quoted(threat.name));
-    line("at", pair(threat.source.at));
-    line("range", to_decimal(threat.source.range));
+    line("name", in_quotes(name));
+    line("at", pair(threat.at));
+    line("range", to_decimal(threat.range));
     std::string levels;
-    for (const ThreatBand& band : threat.source.levels) {
+    for (const ThreatBand& band : threat.levels) {
       levels += (levels.empty() ? "[" : ", [") + to_decimal(band.fraction) + ", " + std::to_string(band.level) + "]";
     }
     line("levels", "[" + levels + "]");
-    if (threat.source.needs_sight) line("needs_sight", "true");
-    if (threat.source.strength != 100) line("strength", to_decimal(threat.source.strength));
-    if (!threat.source.facing) return;
-    line("facing", quoted(std::string(side_name(map_.tiling(), *threat.source.facing))));
-    line("arc", std::to_string(threat.source.arc));
+    if (threat.needs_sight) line("needs_sight", "true");
+    if (threat.strength != 100) line("strength", to_decimal(threat.strength));
+    if (!threat.facing) return;
+    line("facing", in_quotes(std::string(side_name(map_.tiling(), *threat.facing))));
+    line("arc", std::to_string(threat.arc));
   }
 
   void write_rules() {
@@ -284,15 +283,15 @@ class Writer {
     text_ += "\n[rules]\n";
     for (const RuleSet& set : scenario_.rules) {
       std::string list;
-      for (const RuleWords& rule : set.rules) list += (list.empty() ? "" : ", ") + quoted(rule.text);
-      line(quoted(set.name), "[" + list + "]");
+      for (const RuleWords& rule : set.rules) list += (list.empty() ? "" : ", ") + in_quotes(rule.text);
+      line(in_quotes(set.name), "[" + list + "]");
     }
   }
 
   void write_patrol(const Patrol& patrol) {
     text_ += "\n[[patrol]]\n";
-    line("name", quoted(patrol.name));
-    if (!patrol.mover.empty()) line("mover", quoted(patrol.mover));
+    line("name", in_quotes(patrol.name));
+    if (!patrol.mover.empty()) line("mover", in_quotes(patrol.mover));
     std::string list;
     for (const Cell cell : patrol.cells) list += (list.empty() ? "" : ", ") + pair(cell);
     line("cells", "[" + list + "]");
@@ -314,4 +313,4 @@ Result<std::vector<NamedFile>> write_scenario(const Scenario& scenario, const st
   return Writer(scenario, stem, options).write();
 }
 
-}  // namespace saunter::io
+}  // namespace saunter::inline v0::io

@@ -4,7 +4,7 @@
 
 #include "run_program.hpp"
 #include "saunter/io/files.hpp"
-#include "saunter/io/way.hpp"
+#include "saunter/io/path.hpp"
 
 using namespace saunter;
 using namespace saunter::test;
@@ -103,7 +103,7 @@ TEST_CASE("check reads ways from files, and sets them against others in time") {
 
 TEST_CASE("ways that can't be read: place, found and expected") {
   const auto error = [](const std::string& text) {
-    const auto way = io::parse_way(text, "way");
+    const auto way = io::parse_path(text, "way");
     REQUIRE(!way.ok());
     return way.error().message();
   };
@@ -117,13 +117,13 @@ TEST_CASE("ways that can't be read: place, found and expected") {
   CHECK(error("[[0,0],[1.5,2]]") == "way: found [1.5,2] as cell 1, expected [col,row]");
   CHECK(error("{\"way\":[]}").starts_with("way: found an object without \"path\""));
   CHECK(error("{\"path\":null}").starts_with("way: found null, expected"));
-  CHECK(io::parse_way("\xEF\xBB\xBF[[1,-2]]", "way").value() == std::vector<Cell>{{1, -2}});
+  CHECK(io::parse_path("\xEF\xBB\xBF[[1,-2]]", "way").value() == std::vector<Cell>{{1, -2}});
 }
 
 TEST_CASE("check misused: exit code 2 and one line") {
   check_refused({
       {"check demo/strand.toml", "--path: found neither it nor --path-file"},
-      {"check demo/strand.toml --path 1,1 --path-file x.csv", "--path: found it and --path-file"},
+      {"check demo/strand.toml --path 1,1 --path-file x.csv", "--path: found with --path-file, expected one of them"},
       {"check demo/strand.toml --path 1", "--path: found \"1\", expected a cell as col,row"},
       {"check demo/strand.toml --path-file not-there.csv", "not-there.csv: found No such file"},
       {"check demo/strand.toml --path 1,1 --max-threat -1", "--max-threat: found \"-1\""},

@@ -87,7 +87,7 @@ TEST_CASE("threat: levels, sides, sources, flanks and the CSV") {
   CHECK(json["cells"] == 9);
   const Ran whole = run_line("threat -", flats);
   CHECK(whole.exit_code == 0);
-  CHECK(whole.out.find("9 cells exposed to 2 sources, at most 4") != std::string::npos);
+  CHECK(whole.out.find("9 cells exposed to 2 threats, at most 4") != std::string::npos);
   CHECK(json_of(run_line("threat - --json", flats))["at"].is_null());
   CHECK(json_of(run_line("survey - --json", flats))["threats"].size() == 2);
   CHECK(run_line("survey -", flats).out.find("gull           at 3,0, range 2, by sight") != std::string::npos);
@@ -130,7 +130,7 @@ TEST_CASE("route --wary goes round, --max-threat keeps out, --front tells the tr
     exposure = way["exposure"].get<double>();
   }
   const Ran text = run_line("route demo/gulls.toml --from 1,10 --to 30,9 --front");
-  CHECK(text.out.find("ways worth choosing from") != std::string::npos);
+  CHECK(text.out.find("routes worth choosing from") != std::string::npos);
   CHECK(text.out.find("% longer halves the exposure") != std::string::npos);
 }
 
@@ -161,7 +161,7 @@ TEST_CASE("danger misused: exit code 2 and one line") {
       {"route demo/gulls.toml --from 1,10 --to 30,9 --max-threat 70000", "--max-threat: found \"70000\""},
       {"route demo/gulls.toml --from 1,10 --to 30,9 --wary 1 --by bfs", "--wary: found with --by bfs"},
       {"route demo/gulls.toml --from 1,10 --to 30,9 --wary 1 --weight 2", "--wary: found with --weight"},
-      {"route demo/gulls.toml --from 1,10 --to 30,9 --to 2,2 --front", "--front: found with several --from or --to"},
+      {"route demo/gulls.toml --from 1,10 --to 30,9 --to 2,2 --front", "--front: found with several --to"},
       {"route demo/gulls.toml --from 1,10 --to 30,9 --front --wary 1 --linger 1", "--front: found with --linger"},
       {"route demo/gulls.toml --from 1,10 --to 30,9 --wary 1 --straighten", "--wary: found with --straighten"},
       {"route demo/gulls.toml --from 1,10 --to 30,9 --wary 1 --limit 0", "--limit: found \"0\""},

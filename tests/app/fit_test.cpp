@@ -138,7 +138,7 @@ TEST_CASE("fit misused: exit code 2 and one line") {
   });
 }
 
-TEST_CASE("scatter puts down the same things for the same seed, and says why there are not more") {
+TEST_CASE("scatter puts down the same units for the same seed, and says why there are not more") {
   const auto scattered = [](std::vector<std::string> words) {
     words.insert(words.begin(), {"scatter", "-", "--json"});
     return run_program(words, shore);

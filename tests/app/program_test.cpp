@@ -58,9 +58,11 @@ TEST_CASE("route answers yes with cost and path") {
   CHECK(answer["reason"].is_null());
   CHECK(ran.out.find("\"cost\":2.5,") != std::string::npos);
   const Ran text = run_line("route - --from 0,0 --to 2,0", pond);
-  CHECK(text.out ==
-        "S * G U\n. \u00D7 \u00D7 .\n. \u00D7 . .\ncrab goes from 0,0 to 2,0: cost 2.5, 2 steps (3 cells checked by "
-        "astar)\n");
+  // A pipe gets the answer alone; the map only when it is asked for.
+  const std::string sentence = "crab goes from 0,0 to 2,0: cost 2.5, 2 steps (3 cells checked by astar)\n";
+  CHECK(text.out == sentence);
+  CHECK(run_line("route - --from 0,0 --to 2,0 --view", pond).out ==
+        sentence + "\nS * G U\n. \u00D7 \u00D7 .\n. \u00D7 . .\n");
 }
 
 TEST_CASE("route answers no with reason and place") {
@@ -132,7 +134,7 @@ TEST_CASE("reach tells every cell within the budget") {
   CHECK(answer["budget"] == 2.5);
   CHECK(answer["cells"] == Json::parse("[[0,0,0],[1,0,1.25],[2,0,2.5],[0,1,1.25],[0,2,2.5]]"));
   CHECK(json_of(run_line("reach - --from 0,0 --budget 0 --json", pond))["cells"].size() == 1);
-  CHECK(run_line("reach - --from 0,0 --budget 2.5", pond).out.starts_with("S + + U\n+ "));
+  CHECK(run_line("reach - --from 0,0 --budget 2.5 --view", pond).out.find("\nS + + U\n+ ") != std::string::npos);
   const Ran no = run_line("reach - --from 1,1 --json", pond);
   CHECK(no.exit_code == 1);
   CHECK(json_of(no)["reason"] == "start-blocked");
@@ -353,14 +355,15 @@ TEST_CASE("misuse: exit code 2, one line on standard error, nothing else") {
       {"route demo/strand.toml --from 0,0 --to 1,1 --budget 5 --budget 6", "--budget"},
       {"route demo/strand.toml --from 0,0 --to 1,1 --weight 0.5", "--weight: found \"0.5\", expected 1 to 100"},
       {"route demo/strand.toml --from 0,0 --to 1,1 --weight 2 --by bfs", "--weight: found with --by bfs"},
-      {"route demo/strand.toml --from 0,0 --to 1,1 --natural --by greedy", "--natural: found with --by bfs or greedy"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --natural --by greedy", "--natural: found with --by greedy, which"},
       {"route demo/strand.toml --from 0,0 --to 1,1 --natural --turn-cost 1", "--turn-cost: found with --natural"},
       {"route demo/strand.toml --from 0,0 --to 1,1 --heading n", "--heading: found without --turn-cost"},
       {"route demo/atoll.toml --from 6,4 --to 7,4 --heading n --turn-cost 1",
        "--heading: found \"n\", expected one of ne, e"},
       {"route demo/mosaic.toml --from 4,10 --to 5,10 --turn-cost 1", "--turn-cost: found on a triangle map"},
       {"route demo/strand.toml --from 0,0 --to 1,1 --within -1", "--within: found \"-1\""},
-      {"route demo/strand.toml --from 0,0 --to 1,1 --order worst", "--order: found \"worst\", expected given or best"},
+      {"route demo/strand.toml --from 0,0 --to 1,1 --order worst",
+       "--order: found \"worst\", expected one of given, best"},
       {"route demo/strand.toml --from 0,0 --to 1,1 --order best --beside", "--order: found with --beside"},
       {"route demo/strand.toml --from 0,0 --to 1,1 --order best --trace x.csv", "--trace: found with --order best"},
       {"route demo/strand.toml --mover crab --from 0,0 --to 1,1 --allow 36,4", "--allow: found blocked cell 36,4"},
@@ -404,6 +407,41 @@ TEST_CASE("a full disk is reported") {
   const int status = std::system(
       ("cd " SAUNTER_SOURCE_DIR " && " + program + " survey demo/strand.toml >/dev/full 2>/dev/null").c_str());
   CHECK(WEXITSTATUS(status) == 2);
+}
+
+TEST_CASE("options that do not go together are refused by name") {
+  const TemporaryFolder folder;
+  const std::string route = "route demo/gulls.toml --from 1,10 --to 30,9 ";
+  check_refused({
+      {"survey demo/strand.toml --json --view", "--view: found with --json"},
+      {"survey demo/strand.toml --size-px 360x640", "--size-px: found without --draw"},
+      {route + "--draw " + folder.path("x.png") + " --size-px 360", "--size-px: found \"360\", expected WIDTHxHEIGHT"},
+      {route + "--draw " + folder.path("x.png") + " --size-px 100x100", "--size-px: found \"100x100\""},
+      {route + "--draw " + folder.path("x.png") + " --size-px 99999x800", "--size-px: found \"99999x800\""},
+      {route + "--wary 1 --natural", "--wary: found with --natural"},
+      {route + "--wary 1 --by dijkstra", "--wary: found with --by dijkstra"},
+      {route + "--max-threat 3 --straighten", "--max-threat: found with --straighten"},
+      {route + "--front --wary 1 --linger 1", "--front: found with --linger"},
+      {route + "--order given --from 2,2", "--order: found with several --from"},
+      {route + "--natural --weight 2", "--natural: found with --weight"},
+  });
+  CHECK(folder.entries() == 0);
+  // What goes with everything else in the table is not refused for itself.
+  CHECK(run_line(route + "--by astar --wary 1 --linger 1 --budget 90 --limit 9000").exit_code == 0);
+}
+
+TEST_CASE("pictures are made as large as asked for") {
+  const TemporaryFolder folder;
+  for (const std::string size : {"360x640", "1920x1200"}) {
+    const std::string file = folder.path(size + ".png");
+    CHECK(run_line("draw demo/strand.toml --size-px " + size + " --draw " + file).exit_code == 0);
+    std::ifstream in(file, std::ios::binary);
+    const std::string bytes{std::istreambuf_iterator<char>(in), {}};
+    REQUIRE(bytes.size() > 24);  // a PNG tells its width in bytes 16 to 19
+    const int width = static_cast<unsigned char>(bytes[18]) * 256 + static_cast<unsigned char>(bytes[19]);
+    CHECK(width <= std::stoi(size));
+    CHECK(width > std::stoi(size) * 3 / 4);
+  }
 }
 
 TEST_CASE("every command has help with an example") {

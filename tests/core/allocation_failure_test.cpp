@@ -83,7 +83,7 @@ TEST_CASE("a desk that ran out of memory answers as a new one, whatever it is as
   for (const std::size_t count : failures) CHECK(count > 0);
 }
 
-TEST_CASE("grids, regions, threat and things that ran out of memory are as before, or say that they are not") {
+TEST_CASE("grids, regions, threat and units that ran out of memory are as before, or say that they are not") {
   std::size_t failures = 0;
   for (std::uint64_t seed = 1; seed <= 30; ++seed) {
     CAPTURE(seed);
@@ -95,7 +95,7 @@ TEST_CASE("grids, regions, threat and things that ran out of memory are as befor
       for (const EntryCost cost : grid.entries()) print.add(std::uint64_t{cost});
       for (std::uint32_t i = 0; i < grid.size().cell_count(); ++i)
         print.add(std::uint64_t{grid.moves(grid.size().cell(CellIndex{i}))});
-      print.add(std::uint64_t{grid.cheapest()});
+      print.add(std::uint64_t{grid.lowest_entry()});
       return print.value();
     };
 
@@ -154,25 +154,25 @@ TEST_CASE("grids, regions, threat and things that ran out of memory are as befor
     {  // threat: each change wholly or not at all
       ThreatField field = world.threat;
       const Cell to = random.cell(world.size());
-      const ThreatSource source = world.source(random);
+      const Threat source = world.source(random);
       failures += run_out_in_change(field, [&] { (void)field.move(1, world.sight, to); });
       failures += run_out_in_change(field, [&] { (void)field.replace(2, world.sight, source); });
       failures += run_out_in_change(field, [&] { (void)field.add(world.sight, source); });
       failures += run_out_in_change(field, [&] { (void)field.remove(1); });
     }
-    {  // things
-      Occupancy things(world.ground.map.board(), 2);
+    {  // units
+      Occupancy units(world.ground.map.board(), 2);
       const std::vector<Offset> two = {{0, 0}, {0, 1}};
-      const ThingId a = things.add(Footprint(two));
-      const ThingId b = things.add(Footprint(), 1, false);
-      const auto step = [&](auto&& work) { failures += run_out_in_change(things, work); };
-      step([&] { (void)things.place(a, {{1, 1}}); });
-      step([&] { (void)things.place(b, {{0, 0}}); });
-      step([&] { (void)things.move(a, {{2, 0}}); });
-      step([&] { (void)things.swap(a, b); });
-      step([&] { (void)things.undo(); });
-      step([&] { (void)things.lift(a); });
-      step([&] { (void)things.add(Footprint(two)); });
+      const UnitId a = units.add(Footprint(two));
+      const UnitId b = units.add(Footprint(), 1, false);
+      const auto step = [&](auto&& work) { failures += run_out_in_change(units, work); };
+      step([&] { (void)units.place(a, {{1, 1}}); });
+      step([&] { (void)units.place(b, {{0, 0}}); });
+      step([&] { (void)units.move(a, {{2, 0}}); });
+      step([&] { (void)units.swap(a, b); });
+      step([&] { (void)units.undo(); });
+      step([&] { (void)units.lift(a); });
+      step([&] { (void)units.add(Footprint(two)); });
     }
     {  // painting: the map as before
       Map map = world.ground.map;
@@ -196,7 +196,7 @@ TEST_CASE("grids, regions, threat and things that ran out of memory are as befor
   CHECK(failures > 1'000);
 }
 
-TEST_CASE("making things with too little memory leaves nothing behind") {
+TEST_CASE("making units with too little memory leaves nothing behind") {
   std::size_t failures = 0;
   for (std::uint64_t seed = 1; seed <= 12; ++seed) {
     CAPTURE(seed);
@@ -219,7 +219,7 @@ TEST_CASE("making things with too little memory leaves nothing behind") {
     failures += run_out_everywhere(
         [&] {
           const std::vector<Cell> way = {{0, 0}, {1, 0}};
-          (void)inspect_way(map, mover, world.ground.costs, way);
+          (void)inspect_path(map, mover, world.ground.costs, way);
         },
         nothing_left);
     failures += run_out_everywhere(
@@ -230,8 +230,8 @@ TEST_CASE("making things with too little memory leaves nothing behind") {
     failures += run_out_everywhere(
         [&] {
           Fitter fitter;
-          const ScatterThing thing{};
-          (void)scatter(fitter, {.map = &map}, std::span(&thing, 1));
+          const ScatterUnit unit{};
+          (void)scatter(fitter, {.map = &map}, std::span(&unit, 1));
         },
         nothing_left);
     CHECK(failing_memory::held() == before);

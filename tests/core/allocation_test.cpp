@@ -23,7 +23,7 @@ TEST_CASE("no allocation after the first query") {
     const std::vector<EntryChange> changes = {{{3, 3}, blocked}, {{7, 9}, 2.5_steps}};
     std::vector<RouteOptions> all;
     for (const Algorithm by :
-         {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::jump, Algorithm::greedy}) {
+         {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::jump, Algorithm::dead_ends, Algorithm::greedy}) {
       all.push_back({.by = by});
     }
     all.push_back({.by = Algorithm::astar, .weight = 1.5_steps});

@@ -1,4 +1,4 @@
-// Lines, rings, disks, turns and lanes against geometry; painting reports exactly what it changed.
+// Lines, rings, disks, turns and strips against geometry; painting reports exactly what it changed.
 #include <catch2/catch.hpp>
 #include <algorithm>
 #include <numbers>
@@ -89,12 +89,12 @@ TEST_CASE("turning goes clockwise about the centre and comes round") {
   }
 }
 
-TEST_CASE("lanes and cubes convert back") {
+TEST_CASE("strips and cubes convert back") {
   for (const Tiling tiling : all_tilings()) {
     for (int row = -4; row <= 4; ++row) {
       for (int col = -4; col <= 4; ++col) {
         const Cell cell{col, row};
-        if (tiling.shape() == Shape::triangle) CHECK(tiling.from_lanes(tiling.lanes(cell)) == cell);
+        if (tiling.shape() == Shape::triangle) CHECK(tiling.from_strips(tiling.strips(cell)) == cell);
         if (!tiling.is_hex()) continue;
         const Cube cube = to_cube(tiling.to_axial(cell));
         CHECK(cube.q + cube.r + cube.s == 0);

@@ -95,3 +95,50 @@ TEST_CASE("cost grids keep both copies in step: made, baked, changed and repaire
     REQUIRE(turned(own.open_cells(), own.open_cells_turned()));
   }
 }
+
+TEST_CASE("dice: every number below a count is as likely, and seeds decide alone") {
+  for (const std::uint32_t count : {1U, 2U, 3U, 5U, 6U, 12U, 60U, 1000U}) {
+    Dice dice(count);
+    std::vector<int> seen(count, 0);
+    const int draws = 2000 * static_cast<int>(count);
+    for (int i = 0; i < draws; ++i) {
+      const std::uint32_t drawn = dice.pick(count);
+      REQUIRE(drawn < count);
+      ++seen[drawn];
+    }
+    // Each 2000 times, give or take six times the root of that.
+    for (const int times : seen) CHECK(std::abs(times - 2000) < 270);
+  }
+  Dice first(7);
+  Dice second(7);
+  for (int i = 0; i < 100; ++i) CHECK(first.pick(1000) == second.pick(1000));
+  // Counts that do not divide 2^32 are drawn again where that would favour some: the largest count shows it.
+  constexpr std::uint32_t large = 3'000'000'000U;
+  Dice dice(1);
+  std::size_t low = 0;
+  for (int i = 0; i < 30'000; ++i) low += dice.pick(large) < large / 2 ? 1U : 0U;
+  CHECK(low > 14'500);
+  CHECK(low < 15'500);
+}
+
+TEST_CASE("cells of a size, a block and directions of a set come in order, each once") {
+  for (const Size size : {Size{0, 0}, Size{0, 5}, Size{5, 0}, Size{1, 1}, Size{7, 3}}) {
+    std::uint32_t next = 0;
+    for (const Cell cell : size.cells()) CHECK(size.index(cell).value() == next++);
+    CHECK(next == size.cell_count());
+  }
+  std::vector<Cell> cells;
+  for (const Cell cell : Rect{2, 5, 4, 7}.cells()) cells.push_back(cell);
+  CHECK(cells == std::vector<Cell>{{2, 5}, {3, 5}, {2, 6}, {3, 6}});
+  for (const Cell cell : Rect{4, 4, 4, 9}.cells()) FAIL("an empty block has cell " << cell.col);
+  std::vector<int> found;
+  for (const Direction d : directions(0b1010'0000'0101U)) found.push_back(d);
+  CHECK(found == std::vector<int>{0, 2, 9, 11});
+  for (const Direction d : directions(0)) FAIL("an empty set has direction " << int{d});
+  BitGrid bits({70, 4});
+  const std::vector<Cell> set = {{0, 0}, {63, 0}, {69, 1}, {5, 3}};
+  for (const Cell cell : set) bits.set(cell);
+  std::vector<Cell> visited;
+  bits.for_each_set([&](Cell cell) { visited.push_back(cell); });
+  CHECK(visited == set);
+}

@@ -10,12 +10,12 @@
 #include "saunter/search/follow.hpp"
 #include "saunter/search/stepped_search.hpp"
 #include "saunter/search/tour.hpp"
-#include "saunter/search/way.hpp"
+#include "saunter/search/path.hpp"
 #include "support/random_maps.hpp"
 #include "support/walk.hpp"
 
 #ifdef SAUNTER_HAS_TBB
-#include "saunter/tbb_lanes.hpp"
+#include "saunter/tbb_workers.hpp"
 #endif
 
 using namespace saunter;
@@ -23,10 +23,10 @@ using namespace saunter::test;
 
 namespace {
 
-/// Runs a job for each lane on a thread of its own.
-const auto on_threads = [](std::size_t lanes, auto&& job) {
+/// Runs a job for each worker on a thread of its own.
+const auto on_threads = [](std::size_t workers, auto&& job) {
   std::vector<std::thread> threads;
-  for (std::size_t lane = 0; lane < lanes; ++lane) threads.emplace_back([&job, lane] { job(lane); });
+  for (std::size_t worker = 0; worker < workers; ++worker) threads.emplace_back([&job, worker] { job(worker); });
   for (std::thread& thread : threads) thread.join();
 };
 
@@ -162,8 +162,8 @@ TEST_CASE("batches give the same answers over 1, 2 and 4 threads", "[threads]") 
   std::vector<Route> alone(questions.size());
   Batch(1).routes(costs, questions, alone, {}, Batch::in_turn);
   CHECK(std::any_of(alone.begin(), alone.end(), [](const Route& route) { return route.found(); }));
-  for (const std::size_t lanes : {1U, 2U, 4U}) {
-    Batch batch(lanes);
+  for (const std::size_t workers : {1U, 2U, 4U}) {
+    Batch batch(workers);
     for (int round = 0; round < 3; ++round) {
       std::vector<Route> together(questions.size());
       batch.routes(costs, questions, together, {}, on_threads);
@@ -184,7 +184,7 @@ TEST_CASE("batches over oneTBB give the same answers") {
   std::vector<Route> alone(questions.size());
   std::vector<Route> together(questions.size());
   Batch(1).routes(costs, questions, alone, {}, Batch::in_turn);
-  Batch(4).routes(costs, questions, together, {}, tbb_lanes);
+  Batch(4).routes(costs, questions, together, {}, tbb_workers);
   CHECK(together == alone);
 }
 #endif
@@ -240,19 +240,19 @@ TEST_CASE("straight lines see barriers, corners and the rim of cells") {
   Map map({Tiling::square(), {4, 3}}, {Terrain{.name = "sand"}, Terrain{.name = "rock", .cost = blocked}});
   const Mover mover{.name = "crab"};
   CostGrid costs = bake(map, mover);
-  CHECK(straight_way_free(costs, {0, 0}, {3, 2}));
-  CHECK(straight_way_free(costs, {0, 0}, {2, 2}));
+  CHECK(straight_line_free(costs, {0, 0}, {3, 2}));
+  CHECK(straight_line_free(costs, {0, 0}, {2, 2}));
   map.set_terrain({1, 0}, 1);
   costs = bake(map, mover);
-  CHECK_FALSE(straight_way_free(costs, {0, 0}, {2, 2}));  // strict corners
-  CHECK_FALSE(straight_way_free(costs, {0, 0}, {3, 0}));
+  CHECK_FALSE(straight_line_free(costs, {0, 0}, {2, 2}));  // strict corners
+  CHECK_FALSE(straight_line_free(costs, {0, 0}, {3, 0}));
   map.set_terrain({1, 0}, 0);
   map.add_barrier({1, 0}, Direction(1));
   costs = bake(map, mover);
-  CHECK_FALSE(straight_way_free(costs, {0, 0}, {3, 0}));
-  CHECK(straight_way_free(costs, {0, 1}, {3, 1}));
-  CHECK(cost_of_way(costs, std::vector<Cell>{{0, 0}, {1, 0}, {2, 0}}) == std::nullopt);
-  CHECK(cost_of_way(costs, std::vector<Cell>{{0, 0}, {0, 1}, {1, 2}}) == 241U);
+  CHECK_FALSE(straight_line_free(costs, {0, 0}, {3, 0}));
+  CHECK(straight_line_free(costs, {0, 1}, {3, 1}));
+  CHECK(cost_of_path(costs, std::vector<Cell>{{0, 0}, {1, 0}, {2, 0}}) == std::nullopt);
+  CHECK(cost_of_path(costs, std::vector<Cell>{{0, 0}, {0, 1}, {1, 2}}) == 241U);
 }
 
 TEST_CASE("a follower heads for each point in turn and passes those it overshoots") {
@@ -280,14 +280,33 @@ TEST_CASE("move, then act: the cells within range of those in reach") {
     const int range = random.whole(0, 3);
     BitGrid in_range;
     cells_in_range(field, range, in_range);
-    for (std::uint32_t i = 0; i < costs.size().cell_count(); ++i) {
-      const Cell cell = costs.size().cell(CellIndex{i});
+    for (const Cell cell : costs.size().cells()) {
       bool wanted = false;
-      for (std::uint32_t k = 0; k < costs.size().cell_count(); ++k) {
-        const Cell other = costs.size().cell(CellIndex{k});
+      for (const Cell other : costs.size().cells()) {
         wanted = wanted || (field.reached(other) && costs.tiling().edge_distance(cell, other) <= range);
       }
       REQUIRE(in_range.test(cell) == wanted);
     }
   }
+}
+
+TEST_CASE("way points are joined by cheapest paths, steps are taken as they are") {
+  const CostGrid costs({Tiling::square(), {9, 5}}, {.steps = 4},
+                       [](Cell cell) { return cell.col == 4 && cell.row != 4 ? blocked : EntryCost{100}; });
+  Searcher searcher;
+  std::vector<Cell> path;
+  const std::vector<Cell> steps = {{0, 0}, {1, 0}, {1, 1}};
+  CHECK(path_by_way_points(searcher, costs, steps, path).reason == Reason::found);
+  CHECK(path == steps);
+  const std::vector<Cell> points = {{0, 0}, {8, 0}, {8, 4}};
+  CHECK(path_by_way_points(searcher, costs, points, path).reason == Reason::found);
+  CHECK(path.front() == points.front());
+  CHECK(path.back() == points.back());
+  CHECK(std::find(path.begin(), path.end(), Cell{8, 0}) != path.end());
+  CHECK(cost_of_path(costs, path) == 2000);  // round by the gap, then down
+  const std::vector<Cell> shut = {{0, 0}, {3, 3}, {4, 1}, {8, 0}};
+  const Verdict no = path_by_way_points(searcher, costs, shut, path);
+  CHECK(no.reason == Reason::goal_blocked);
+  CHECK(no.at == Cell{4, 1});
+  CHECK(path.back() == Cell{3, 3});
 }

@@ -5,6 +5,7 @@
 #include "saunter/region/cut_off.hpp"
 #include "saunter/region/farthest.hpp"
 #include "saunter/region/joins.hpp"
+#include "saunter/region/passages.hpp"
 #include "support/random_maps.hpp"
 
 using namespace saunter;
@@ -162,4 +163,45 @@ TEST_CASE("boards of one row, one column, and with nowhere to stand") {
   const FarPair ends = *farthest_apart(searcher, row, Regions(row), 2);
   CHECK(ends.exact);
   CHECK(ends.cost == 100);
+}
+
+TEST_CASE("passages tell for each size what a mover of it could stand on") {
+  Random random(5);
+  for (int i = 0; i < 60; ++i) {
+    const Tiling tiling = random.one_of(all_tilings());
+    const Map map = random_map(random, tiling, random_size(random, 24));
+    Mover mover = random_mover(random, tiling);
+    BitGrid occupied(map.size());
+    for (int k = 0; k < 6; ++k) occupied.set(random.cell(map.size()));
+    const std::vector<Passage> list = passages(map, mover, 5, &occupied);
+    CHECK(list.size() <= (tiling.shape() == Shape::triangle ? 1 : 5));
+    for (std::size_t size = 1; size <= list.size() + 1; ++size) {
+      if (size > 5 || (tiling.shape() == Shape::triangle && size > 1)) break;
+      mover.size = static_cast<int>(size);
+      const CostGrid costs = bake(map, mover, &occupied);
+      const Regions regions(costs);
+      if (size > list.size()) {
+        CHECK(regions.list().empty());  // the list ends where nobody can stand
+        break;
+      }
+      std::uint32_t largest = 0;
+      for (const Region& region : regions.list()) largest = std::max(largest, region.cells);
+      CHECK(list[size - 1] ==
+            Passage{mover.size, costs.open_cells().count(), regions.list().size(), std::size_t{largest}});
+    }
+  }
+}
+
+TEST_CASE("the kinds of terrain are counted") {
+  Random random(8);
+  const Map map = random_map(random, Tiling::square(), {31, 17});
+  const std::vector<std::size_t> count = cells_of_each_kind(map);
+  REQUIRE(count.size() == map.kinds().size());
+  std::size_t all = 0;
+  for (std::size_t id = 0; id < count.size(); ++id) {
+    const auto values = map.terrain().values();
+    CHECK(count[id] == static_cast<std::size_t>(std::count(values.begin(), values.end(), static_cast<TerrainId>(id))));
+    all += count[id];
+  }
+  CHECK(all == map.size().cell_count());
 }

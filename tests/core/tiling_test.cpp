@@ -1,4 +1,4 @@
-// Neighbours, lanes, axes and distances against geometry and breadth-first floods, also at negative coordinates.
+// Neighbours, strips, axes and distances against geometry and breadth-first floods, also at negative coordinates.
 #include <catch2/catch.hpp>
 #include <cmath>
 #include <map>

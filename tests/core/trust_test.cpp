@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <array>
 
+#include "saunter/version.hpp"
 #include "saunter/saunter.hpp"
 #include "support/random_maps.hpp"
 
@@ -114,12 +115,12 @@ TEST_CASE("one dear cell for a moment leaves a grid as it was") {
   const CostGrid before = costs;
   costs.set_entry({3, 3}, Hundredths{std::uint32_t{65'535}});
   costs.set_entry({4, 4}, 1_hundredths);
-  CHECK(costs.dearest() == 65'535);
-  CHECK(costs.cheapest() == 1);
+  CHECK(costs.highest_entry() == 65'535);
+  CHECK(costs.lowest_entry() == 1);
   costs.set_entry({3, 3}, 1_steps);
   costs.set_entry({4, 4}, 1_steps);
-  CHECK(costs.dearest() == 100);
-  CHECK(costs.cheapest() == 100);
+  CHECK(costs.highest_entry() == 100);
+  CHECK(costs.lowest_entry() == 100);
   CHECK(costs == before);
 }
 
@@ -144,12 +145,12 @@ TEST_CASE("what was moved from is empty and can be used again") {
   CHECK_FALSE(bits.test({69, 1}));
   CHECK(held.test({69, 1}));
 
-  Occupancy things({Tiling::square(), {4, 4}});
-  const ThingId id = things.add({});
-  CHECK(things.place(id, {{1, 1}}));
-  const Occupancy moved = std::move(things);
-  CHECK(things.thing_count() == 0);
-  CHECK(things.at({1, 1}) == 0);
+  Occupancy units({Tiling::square(), {4, 4}});
+  const UnitId id = units.add({});
+  CHECK(units.place(id, {{1, 1}}));
+  const Occupancy moved = std::move(units);
+  CHECK(units.unit_count() == 0);
+  CHECK(units.at({1, 1}) == 0);
   CHECK(moved.at({1, 1}) == id);
 }
 
@@ -242,4 +243,11 @@ TEST_CASE("cells near the ends of the number range: answers, no overflow") {
       CHECK((a == Cell{} || hidden_by(sight, a, {0, 0}).has_value()));
     }
   }
+}
+
+TEST_CASE("headers and library tell the same version") {
+  const std::string numbers = std::to_string(SAUNTER_VERSION_MAJOR) + "." + std::to_string(SAUNTER_VERSION_MINOR) +
+                              "." + std::to_string(SAUNTER_VERSION_PATCH);
+  CHECK(version() == numbers);
+  CHECK(SAUNTER_VERSION == SAUNTER_VERSION_MAJOR * 10'000 + SAUNTER_VERSION_MINOR * 100 + SAUNTER_VERSION_PATCH);
 }

@@ -2,6 +2,12 @@
 #include <catch2/catch.hpp>
 #include <map>
 
+#include "saunter/draw/overlay/danger.hpp"
+#include "saunter/draw/overlay/ground.hpp"
+#include "saunter/draw/overlay/marks.hpp"
+#include "saunter/draw/overlay/path.hpp"
+#include "saunter/draw/overlay/regions.hpp"
+#include "saunter/draw/overlay/visits.hpp"
 #include "saunter/draw/picture.hpp"
 #include "saunter/draw/terminal.hpp"
 #include "saunter/io/png.hpp"
@@ -18,6 +24,12 @@ constexpr Rgb rock = {70, 60, 90};
 Map plain_map(Tiling tiling, Size size) {
   return Map({tiling, size}, {{.name = "sand", .glyph = U'.', .color = sand},
                               {.name = "rock", .cost = blocked, .glyph = U'#', .color = rock}});
+}
+
+draw::Picture picture_of(const Map& map) {
+  draw::Picture picture("t", map);
+  picture.add(draw::Terrains());
+  return picture;
 }
 
 Grid<Rgb> pixels_of(const draw::Picture& picture) {
@@ -45,9 +57,8 @@ TEST_CASE("terrain and visited cells fill exactly their polygons") {
         order[cell] = static_cast<int>(visits.size());
         visits.push_back({size.index(cell), size.index(cell), 0, 0});
       }
-      draw::Picture picture{.title = "t", .map = &map, .visits = visits};
-      picture.layers.outlines = false;
-      picture.layers.coordinates = false;
+      draw::Picture picture = picture_of(map);
+      picture.add(draw::Visits(visits));
       const Grid<Rgb> pixels = pixels_of(picture);
       const draw::Layout layout = draw::layout(picture);
       CHECK(pixels.size() == Size{layout.width, layout.height});
@@ -77,7 +88,8 @@ TEST_CASE("the path runs through the centres of its cells") {
   for (const Tiling tiling : all_tilings()) {
     const Map map = plain_map(tiling, {12, 9});
     const std::vector<Cell> path = {{2, 2}, {3, 2}, {4, 2}, {5, 2}};
-    const draw::Picture picture{.map = &map, .path = path};
+    draw::Picture picture = picture_of(map);
+    picture.add(draw::Path(path));
     const Grid<Rgb> pixels = pixels_of(picture);
     const draw::Layout layout = draw::layout(picture);
     for (const Cell cell : path) {
@@ -89,7 +101,7 @@ TEST_CASE("the path runs through the centres of its cells") {
 
 TEST_CASE("SVG and PNG come from one drawing") {
   const Map map = plain_map(Tiling::square(), {5, 4});
-  const draw::Picture picture{.title = "A small beach", .map = &map};
+  const draw::Picture picture = picture_of(map);
   const std::string svg = draw::to_svg(picture);
   CHECK(svg.starts_with("<?xml"));
   CHECK(svg.find("width=\"" + std::to_string(draw::layout(picture).width)) != std::string::npos);
@@ -98,13 +110,13 @@ TEST_CASE("SVG and PNG come from one drawing") {
 
 TEST_CASE("pictures stay a handy size, and huge maps get small cells") {
   const Map small = plain_map(Tiling::square(), {2, 2});
-  CHECK(draw::layout({.map = &small}).width < 1300);
+  CHECK(draw::layout(picture_of(small)).width < 1300);
   const Map wide = plain_map(Tiling::square(), {3000, 10});
-  const draw::Layout layout = draw::layout({.map = &wide});
+  const draw::Layout layout = draw::layout(picture_of(wide));
   CHECK(layout.cell == 1.0);
   CHECK(layout.width < 3400);
   const Map widest = plain_map(Tiling::square(), {65'535, 3});
-  CHECK(draw::layout({.map = &widest}).width < 13'000);
+  CHECK(draw::layout(picture_of(widest)).width < 13'000);
 }
 
 TEST_CASE("terminal views") {
@@ -113,14 +125,16 @@ TEST_CASE("terminal views") {
   const std::vector<Cell> path = {{0, 0}, {1, 0}, {2, 1}};
   const Cell start{0, 0};
   const Cell goal{2, 1};
-  draw::Picture picture{.map = &map, .path = path, .start = &start, .goal = &goal};
+  draw::Picture picture = picture_of(map);
+  picture.add(draw::Path(path)).add(draw::Ends(draw::Ends::Kind::start, {start}));
+  picture.add(draw::Ends(draw::Ends::Kind::goal, {goal}));
   CHECK(draw::terminal_view(picture, {}) == "S * . .\n. . G #\n");
   CHECK(draw::terminal_view(picture, {.color = true}).find("\x1b[48;2;") != std::string::npos);
   CHECK(draw::terminal_view(picture, {.max_columns = 5}).empty());
   const Map pointy = plain_map(Tiling::hex(HexTop::pointy, Shift::odd), {3, 2});
-  CHECK(draw::terminal_view({.map = &pointy}, {}) == ". . .\n . . .\n");
+  CHECK(draw::terminal_view(picture_of(pointy), {}) == ". . .\n . . .\n");
   const Map flat = plain_map(Tiling::hex(HexTop::flat, Shift::odd), {3, 2});
-  CHECK(draw::terminal_view({.map = &flat}, {}) == ".   .\n  .\n.   .\n  .\n\n");
+  CHECK(draw::terminal_view(picture_of(flat), {}) == ".   .\n  .\n.   .\n  .\n\n");
 }
 
 TEST_CASE("regions have colours of their own, way points and openings lie on their cells") {
@@ -133,9 +147,8 @@ TEST_CASE("regions have colours of their own, way points and openings lie on the
     REQUIRE(regions.list().size() >= 2);
     const std::vector<Cell> opens = {{6, 3}};
     const std::vector<Cell> way = {{0, 0}, {4, 4}};
-    draw::Picture picture{
-        .title = "t", .map = &map, .costs = &costs, .waypoints = way, .regions = &regions, .opens = opens};
-    picture.layers.outlines = false;
+    draw::Picture picture = picture_of(map);
+    picture.add(draw::RegionColors(regions)).add(draw::Openings(opens)).add(draw::Waypoints(way));
     const Grid<Rgb> pixels = pixels_of(picture);
     const draw::Layout layout = draw::layout(picture);
     const auto pixel_near = [&](Cell cell, double share) {
@@ -164,11 +177,8 @@ TEST_CASE("danger has one colour, deeper with the level, and what is not seen is
     field.add(sight, {.at = {65, 45}, .range = 30_steps, .levels = {{0.4_steps, 5}, {1_steps, 1}}});
     BitGrid seen(size);
     for (std::uint32_t i = 0; i < size.cell_count(); ++i) seen.set(size.cell(CellIndex{i}), random.chance(50));
-    draw::Picture picture{.title = "t", .map = &map};
-    picture.layers.outlines = false;
-    picture.layers.coordinates = false;
-    picture.threat = &field;
-    picture.seen = &seen;
+    draw::Picture picture = picture_of(map);
+    picture.add(draw::Danger(field)).add(draw::Unseen(seen));
     const Grid<Rgb> pixels = pixels_of(picture);
     const draw::Layout layout = draw::layout(picture);
     const auto brightness = [](Rgb c) { return int{c.red} + c.green + c.blue; };

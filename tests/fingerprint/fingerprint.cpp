@@ -1,6 +1,7 @@
 // Prints a number that depends on every cell of thousands of routes, so that two builds that differ anywhere show it.
 #include <cstdio>
 
+#include "saunter/generate.hpp"
 #include "saunter/search/searcher.hpp"
 #include "saunter/threat/threat_field.hpp"
 #include "saunter/threat/wary.hpp"
@@ -32,9 +33,9 @@ int main() {
     for (int i = 0; i < 60; ++i) sight.set_opaque(random.cell(map.size()), true);
     ThreatField threat(map.board());
     for (int i = 0; i < 4; ++i) {
-      ThreatSource source{.at = random.cell(map.size()),
-                          .levels = {{40_hundredths, 5}, {100_hundredths, 1}},
-                          .needs_sight = i % 2 == 0};
+      Threat source{.at = random.cell(map.size()),
+                    .levels = {{40_hundredths, 5}, {100_hundredths, 1}},
+                    .needs_sight = i % 2 == 0};
       source.range = Hundredths(static_cast<Length>(random.whole(100, 1200)));
       source.facing = Side{random.whole(0, side_count(tiling) - 1)};
       source.arc = random.whole(1, 360);
@@ -55,7 +56,7 @@ int main() {
     for (const Cell cell : careful.cells()) mix(map.size().index(cell).value());
     std::vector<RouteOptions> all;
     for (const Algorithm by :
-         {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::greedy, Algorithm::jump}) {
+         {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::greedy, Algorithm::jump, Algorithm::dead_ends}) {
       all.push_back({.by = by});
     }
     all.push_back({.by = Algorithm::astar, .weight = 1.5_steps});
@@ -82,6 +83,30 @@ int main() {
       mix_route(searcher.route(costs, {.starts = starts, .goals = std::span(goals, 1), .beside = true}, {.by = by}));
       mix_route(searcher.route(costs, {.starts = starts, .goals = std::span(goals, 1), .within = 2},
                                {.by = by, .or_nearest = true}));
+    }
+  }
+  // Every kind of made ground, by every method.
+  const auto mix_made = [&](const Made& made) {
+    for (const Part part : made.parts.values()) mix(static_cast<std::uint64_t>(part));
+    for (const std::uint8_t sides : made.closed.values()) mix(sides);
+    for (const Rect& box : made.rooms) mix(static_cast<std::uint64_t>(box.left * 1000 + box.bottom));
+  };
+  for (std::uint64_t seed = 1; seed <= 40; ++seed) {
+    Random random(seed);
+    const Board board{random.one_of(all_tilings()), {random.whole(3, 40), random.whole(3, 30)}};
+    for (const MazeMethod by : all_maze_methods)
+      mix_made(make_maze(board, {.by = by, .seed = seed, .loops = random.whole(0, 100)}));
+    for (const CaveMethod by : {CaveMethod::noise, CaveMethod::agents}) {
+      mix_made(make_cave(board, {.by = by, .seed = seed, .keep = seed % 2 == 0 ? Keep::largest : Keep::all_joined}));
+    }
+    for (const RoomsMethod by : {RoomsMethod::scattered, RoomsMethod::split, RoomsMethod::corridors}) {
+      mix_made(make_rooms(board, {.by = by,
+                                  .seed = seed,
+                                  .corridor = static_cast<CorridorShape>(seed % 3),
+                                  .order = static_cast<JoinOrder>(seed / 3 % 3),
+                                  .extra = seed % 4,
+                                  .doors = true,
+                                  .grown = seed % 5 == 0}));
     }
   }
   std::printf("%016llx\n", static_cast<unsigned long long>(print));

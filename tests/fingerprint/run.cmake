@@ -1,7 +1,5 @@
 # Builds the fingerprint program with both compilers, unoptimised and optimised; all four must print the same.
-file(GLOB sources ${SOURCE}/core/src/ground/*.cpp ${SOURCE}/core/src/search/*.cpp
-  ${SOURCE}/core/src/search/kernel/*.cpp ${SOURCE}/core/src/grid/*.cpp
-  ${SOURCE}/core/src/sight/*.cpp ${SOURCE}/core/src/threat/*.cpp)
+file(GLOB_RECURSE sources ${SOURCE}/core/src/*.cpp)
 list(FILTER sources EXCLUDE REGEX "(frame|follow)\\.cpp$")  # floating point: not part of any answer a search gives
 file(MAKE_DIRECTORY ${WORK})
 set(prints)

@@ -7,8 +7,8 @@
 
 namespace {
 
-const std::vector<std::string> rooms = {"grid",   "ground", "search", "region", "sight",
-                                        "threat", "place",  "check",  "walk",   "generate"};
+const std::vector<std::string> rooms = {"grid",  "ground", "search",   "region", "sight", "threat",
+                                        "place", "check",  "generate", "walk",   "live"};
 
 /// The room a file of the core lives in; kernels belong to the room they lie in.
 std::string room_of(const std::filesystem::path& file) {
@@ -75,4 +75,78 @@ TEST_CASE("core needs the standard library and Eigen only, io and draw need core
     CHECK_FALSE(include.what.starts_with("saunter/draw"));
   for (const Include& include : includes_under(SAUNTER_SOURCE_DIR "/draw"))
     CHECK_FALSE(include.what.starts_with("saunter/io"));
+}
+
+namespace {
+
+/// Calls f(file, text) for each public header.
+template <typename F>
+void for_each_public_header(F&& f) {
+  std::size_t seen = 0;
+  for (const std::string folder : {"core", "io", "draw", "tbb"}) {
+    const std::string include = std::string(SAUNTER_SOURCE_DIR "/") + folder + "/include";
+    for (const auto& entry : std::filesystem::recursive_directory_iterator(include)) {
+      if (entry.path().extension() != ".hpp") continue;
+      std::ifstream in(entry.path());
+      f(entry.path(), std::string(std::istreambuf_iterator<char>(in), {}));
+      ++seen;
+    }
+  }
+  CHECK(seen > 60);
+}
+
+}  // namespace
+
+TEST_CASE("public headers name nothing private") {
+  const std::regex detail(R"(\bdetail\b)");
+  for_each_public_header([&](const std::filesystem::path& file, const std::string& text) {
+    INFO(file);
+    CHECK_FALSE(std::regex_search(text, detail));
+  });
+}
+
+TEST_CASE("private headers and what they declare lie in namespace detail") {
+  std::size_t seen = 0;
+  for (const std::string folder : {"/core/src", "/io/src", "/draw/src"}) {
+    for (const auto& entry : std::filesystem::recursive_directory_iterator(SAUNTER_SOURCE_DIR + folder)) {
+      if (entry.path().extension() != ".hpp") continue;
+      std::ifstream in(entry.path());
+      const std::string text{std::istreambuf_iterator<char>(in), {}};
+      INFO(entry.path());
+      // Or it defines a class that a public one has declared as its own.
+      const std::regex own(R"(\n(class|struct) \w+::\w+( : \S+)? \{)");
+      CHECK((text.find("::detail {") != std::string::npos || std::regex_search(text, own)));
+      ++seen;
+    }
+  }
+  CHECK(seen > 30);
+}
+
+TEST_CASE("public headers teach: units, errors, cost and threads, at the top of each") {
+  for_each_public_header([&](const std::filesystem::path& file, const std::string& text) {
+    INFO(file);
+    const std::string top = text.substr(0, text.find("#pragma once"));
+    CHECK(top.starts_with("/// @file\n/// "));
+    // Those that only gather a room's headers have nothing of their own.
+    const bool gathers = text.find("namespace") == std::string::npos && text.find("#define") == std::string::npos;
+    for (const char* const line : {"/// Units: ", "/// Errors: ", "/// Cost: ", "/// Threads: "}) {
+      INFO(line);
+      CHECK((gathers || top.find(line) != std::string::npos));
+    }
+  });
+}
+
+TEST_CASE("code keeps to the glossary") {
+  // The glossary's words stand in docs/glossary.md; these are the ones it replaces.
+  const std::regex replaced(R"(\b(dearest|put in line|hang together|hangs together|watchers?|lanes?)\b)");
+  for (const std::string folder : {"/core", "/io", "/draw", "/app", "/examples"}) {
+    for (const auto& entry : std::filesystem::recursive_directory_iterator(SAUNTER_SOURCE_DIR + folder)) {
+      if (entry.path().extension() != ".hpp" && entry.path().extension() != ".cpp") continue;
+      std::ifstream in(entry.path());
+      for (std::string line; std::getline(in, line);) {
+        INFO(entry.path() << ": " << line);
+        CHECK_FALSE(std::regex_search(line, replaced));
+      }
+    }
+  }
 }

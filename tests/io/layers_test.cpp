@@ -199,11 +199,11 @@ TEST_CASE("writing and reading again gives the same scenario: 300 random ones") 
     CHECK(bake(again.map, mover) == bake(scenario.map, scenario.movers[0]));
     CHECK(again.units.at(0).cells == scenario.units[0].cells);
     CHECK(again.units.at(0).blocks == scenario.units[0].blocks);
-    CHECK(again.threats.at(0).source.range == 350);
-    CHECK(again.threats.at(0).source.strength == 150);
+    CHECK(again.threats.at(0).threat.range == 350);
+    CHECK(again.threats.at(0).threat.strength == 150);
     CHECK(again.rules.at(0).name == "hut, the large one");
     CHECK(again.rules.at(0).rules.at(1).cost == 150);
-    CHECK(again.threats.at(0).source.levels.size() == 2);
+    CHECK(again.threats.at(0).threat.levels.size() == 2);
   }
 }
 

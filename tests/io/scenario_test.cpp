@@ -88,8 +88,8 @@ arc = 90
   CHECK(s.find_unit("hut")->cells == std::vector<Cell>{{0, 1}, {0, 2}});
   CHECK(s.occupied().count() == 2);
   CHECK(s.occupied("hut").count() == 0);
-  CHECK(s.threats[0].source.range == 250);
-  CHECK(s.threats[0].source.levels[1].level == 1);
+  CHECK(s.threats[0].threat.range == 250);
+  CHECK(s.threats[0].threat.levels[1].level == 1);
 }
 
 TEST_CASE("line ends, byte order marks and one-line maps") {

@@ -119,7 +119,7 @@ std::vector<Row> ground_rows() {
       {"`CostGrid::set_entry`", "off the map", "false, nothing happens", false,
        [] {
          CostGrid costs = ground();
-         return !costs.set_entry(off, 2_steps) && costs.cheapest() == 100;
+         return !costs.set_entry(off, 2_steps) && costs.lowest_entry() == 100;
        }},
       {"`CostGrid::set_entry`", "above 655.35, or where barriers or heights take part", "false, nothing happens", false,
        [] {
@@ -282,7 +282,7 @@ std::vector<Row> search_rows() {
          Searcher searcher;
          const Field field = searcher.reach(ground(), {0, 0});
          std::vector<Cell> way = {{9, 9}};
-         field.way(off, way);
+         field.path(off, way);
          return field.cost(off) == unreached && !field.next(off) && way.empty() && field.source(off) == 0;
        }},
       {"`cells_in_range`", "a negative range", "no cell", false,
@@ -325,9 +325,9 @@ std::vector<Row> search_rows() {
          straighten(ground(), std::vector<Cell>{{0, 0}, {2, 2}}, out);
          return out == std::vector<Cell>{{0, 0}, {2, 2}};
        }},
-      {"`straight_way_free`", "an end off the map", "false", false,
+      {"`straight_line_free`", "an end off the map", "false", false,
        [] {
-         return !straight_way_free(ground(), {0, 0}, off);
+         return !straight_line_free(ground(), {0, 0}, off);
        }},
       {"`Follower::begin`", "an arrival distance that is not above 0",
        "points are passed when reached exactly or gone by", true,
@@ -378,16 +378,16 @@ std::vector<Row> other_rows() {
        [] {
          return cut_off_from(walled(), {1, 1}).cut_off.size() == 8;
        }},
-      {"`Occupancy`: any change", "a thing that is not known, lifted, or where it can't stand",
-       "false, nothing happens", false,
+      {"`Occupancy`: any change", "a unit that is not known, lifted, or where it can't stand", "false, nothing happens",
+       false,
        [] {
-         Occupancy things(three);
-         return !things.place(7, {}) && !things.lift(0) && !things.move(1, {}) && !things.swap(1, 2) && !things.undo();
+         Occupancy units(three);
+         return !units.place(7, {}) && !units.lift(0) && !units.move(1, {}) && !units.swap(1, 2) && !units.undo();
        }},
-      {"`Occupancy::thing`, `at`", "not known, off the map, no such layer", "an empty thing, 0", false,
+      {"`Occupancy::unit`, `at`", "not known, off the map, no such layer", "an empty unit, 0", false,
        [] {
-         const Occupancy things(three);
-         return things.thing(5).cells.empty() && things.at(off) == 0 && things.at({0, 0}, 9) == 0;
+         const Occupancy units(three);
+         return units.unit(5).cells.empty() && units.at(off) == 0 && units.at({0, 0}, 9) == 0;
        }},
       {"`Occupancy::add`", "no such layer", "0", false, [] { return Occupancy(three).add({}, 4) == 0; }},
       {"`Footprint(parts)`", "a cell twice", "counted once", true,
@@ -425,20 +425,20 @@ std::vector<Row> other_rows() {
          const Rule rules[] = {Rule{}};
          return fitter.fits({.map = &map, .rules = rules}, {}, {{1, 1}});
        }},
-      {"`scatter`", "things without weight", "nothing is put down", true,
+      {"`scatter`", "units without weight", "nothing is put down", true,
        [] {
          Fitter fitter;
          const Map map = plain();
-         const ScatterThing thing{.weight = 0};
-         return scatter(fitter, {.map = &map}, std::span(&thing, 1)).placed.empty();
+         const ScatterUnit unit{.weight = 0};
+         return scatter(fitter, {.map = &map}, std::span(&unit, 1)).placed.empty();
        }},
-      {"`inspect_way`", "cells off the map, no step apart", "told as problems", false,
+      {"`inspect_path`", "cells off the map, no step apart", "told as problems", false,
        [] {
          const std::vector<Cell> cells = {{0, 0}, off};
-         return !inspect_way(plain(), Mover{.rules = {.steps = 8}}, ground(), cells).problems.empty();
+         return !inspect_path(plain(), Mover{.rules = {.steps = 8}}, ground(), cells).problems.empty();
        }},
-      {"`inspect_way`", "no cells, or costs of another map", "no problems; cells without costs are blocked", true,
-       [] { return inspect_way(plain(), Mover{.rules = {.steps = 8}}, ground(), {}).problems.empty(); }},
+      {"`inspect_path`", "no cells, or costs of another map", "no problems; cells without costs are blocked", true,
+       [] { return inspect_path(plain(), Mover{.rules = {.steps = 8}}, ground(), {}).problems.empty(); }},
       {"`hidden_by`, `Lookout::visible`", "off the map", "the cell itself; nothing is seen", false,
        [] {
          const SightGrid sight(three);
@@ -459,8 +459,8 @@ std::vector<Row> other_rows() {
          lookout.visible(sight, {0, 0}, {}, seen);
          return seen.empty();
        }},
-      {"`ThreatField::add`", "a source off the map", "`no_source`", false,
-       [] { return ThreatField(three).add(SightGrid(three), {.at = off}) == ThreatField::no_source; }},
+      {"`ThreatField::add`", "a threat off the map", "`no_threat`", false,
+       [] { return ThreatField(three).add(SightGrid(three), {.at = off}) == ThreatField::no_threat; }},
       {"`ThreatField::move`, `replace`, `remove`, `source`, `level_from`", "a number that is gone or never was",
        "false; an empty source; 0", false,
        [] {
@@ -470,11 +470,11 @@ std::vector<Row> other_rows() {
          return field.remove(id) && !field.remove(id) && !field.move(id, sight, {0, 0}) &&
                 !field.replace(99, sight, {}) && field.level_from(id, {1, 1}) == 0 && field.highest() == 0;
        }},
-      {"`ThreatField`: any change", "a sight grid of another board", "`no_source`, false: nothing happens", true,
+      {"`ThreatField`: any change", "a sight grid of another board", "`no_threat`, false: nothing happens", true,
        [] {
          ThreatField field(three);
          return field.add(SightGrid(Board{squares, {1, 1}}), {.at = {1, 1}, .range = 2_steps, .needs_sight = true}) ==
-                ThreatField::no_source;
+                ThreatField::no_threat;
        }},
       {"`ThreatField::side`, `around`", "off the map, a number that is no side", "0", false,
        [] {

@@ -125,13 +125,12 @@ TEST_CASE("reach agrees with routes: within the budget exactly what a route can 
     }
     CHECK(reach.cost(start) == 0);
     std::vector<Cell> way;
-    for (std::uint32_t i = 0; i < map.size().cell_count(); ++i) {
-      const Cell cell = map.size().cell(CellIndex{i});
+    for (const Cell cell : map.size().cells()) {
       const Route& route = searcher.route(costs, start, cell, {.budget = budget});
       REQUIRE(route.found() == reach.reached(cell));
       if (!route.found()) continue;
       CHECK(route.cost() == reach.cost(cell));
-      reach.way(cell, way);
+      reach.path(cell, way);
       CHECK(way.front() == cell);
       CHECK(way.back() == start);
     }

@@ -45,7 +45,7 @@ void check_against_definitions(const Case& made, const CostGrid& costs) {
       REQUIRE(costs.moves(cell) == legal);
     }
   }
-  CHECK(costs.cheapest() == cheapest);
+  CHECK(costs.lowest_entry() == cheapest);
 }
 
 }  // namespace
@@ -107,7 +107,7 @@ TEST_CASE("grids from the game's own numbers equal baked ones") {
     CHECK(own == baked);
     CHECK(CostGrid(map.board(), mover.rules, [&](Cell cell) -> EntryCost { return baked.entry(cell); }) == baked);
     const std::vector<std::uint8_t> bytes(map.size().cell_count(), 3);
-    CHECK(CostGrid::from_steps(map.board(), mover.rules, bytes).cheapest() == 300);
+    CHECK(CostGrid::from_steps(map.board(), mover.rules, bytes).lowest_entry() == 300);
     for (int i = 0; i < 20; ++i) {
       const Cell cell = random.cell(map.size());
       own.set_entry(cell, static_cast<EntryCost>(random.chance(40) ? 0 : random.whole(1, 500)));

@@ -15,14 +15,13 @@ namespace {
 /// What forbids a step, from whole maps: with barriers alone, then heights, then everything. The first two on a board
 /// that goes on beyond the rim, which is an obstacle of the last kind. Nothing where it can't tell heights from what
 /// comes after: the board beyond the rim has none.
-std::optional<WayFault> fault_by_whole_maps(const Ground& c, Cell from, Direction d) {
+std::optional<PathFault> fault_by_whole_maps(const Ground& c, Cell from, Direction d) {
   constexpr std::int32_t beyond = 12;  // even, so that cells keep their kind
   const auto legal = [&](const CostGrid& costs, Cell at) { return !costs.open(at) || holds(costs.moves(at), d); };
   const Size size = c.map.size();
   Map open({c.map.tiling(), {size.cols + 2 * beyond, size.rows + 2 * beyond}}, {Terrain{.name = "open"}});
   const Offset by{beyond, beyond};
-  for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
-    const Cell cell = size.cell(CellIndex{i});
+  for (const Cell cell : size.cells()) {
     if (c.map.has_heights()) open.set_height(cell + by, c.map.height_at(cell));
     for (Direction e{0}; e < c.map.tiling().edge_count(); ++e) {
       if (c.map.closed(cell, e)) open.set_closed(cell + by, e);
@@ -33,19 +32,19 @@ std::optional<WayFault> fault_by_whole_maps(const Ground& c, Cell from, Directio
   Mover light = any;
   light.climb.reset();
   light.drop.reset();
-  if (!legal(bake(open, light), from + by)) return WayFault::barrier;
+  if (!legal(bake(open, light), from + by)) return PathFault::barrier;
   const Rect about = Rect::of(from);
   const std::int32_t reach = c.mover.size + 3;
   const bool inside = about.left >= reach && about.top >= reach && about.right + reach <= size.cols &&
                       about.bottom + reach <= size.rows;
   if (!inside && c.map.has_heights()) return std::nullopt;
-  if (!legal(bake(open, any), from + by)) return WayFault::height;
-  return WayFault::corner;
+  if (!legal(bake(open, any), from + by)) return PathFault::height;
+  return PathFault::corner;
 }
 
 /// The same fault, or one of the two that can't be told apart.
-bool agrees(WayFault found, std::optional<WayFault> expected) {
-  return expected ? found == *expected : found == WayFault::height || found == WayFault::corner;
+bool agrees(PathFault found, std::optional<PathFault> expected) {
+  return expected ? found == *expected : found == PathFault::height || found == PathFault::corner;
 }
 
 }  // namespace
@@ -63,7 +62,7 @@ TEST_CASE("every way that any search finds passes, at its cost, on 1,000 random 
     const Levels levels = levels_for_size(c.map.tiling(), Levels(c.map.size(), 1), c.mover.size);
     const auto check = [&](std::span<const Cell> cells, std::uint64_t cost) {
       if (cells.empty()) return;
-      const Inspection found = inspect_way(c.map, c.mover, c.costs, cells, {.levels = &levels});
+      const Inspection found = inspect_path(c.map, c.mover, c.costs, cells, {.levels = &levels});
       REQUIRE(found.ok());
       CHECK(found.measure.cost == cost);
       CHECK(found.measure.longest == cells.size() - 1);
@@ -71,7 +70,7 @@ TEST_CASE("every way that any search finds passes, at its cost, on 1,000 random 
       ++checked;
     };
     for (const Algorithm by :
-         {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::jump, Algorithm::greedy}) {
+         {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::jump, Algorithm::dead_ends, Algorithm::greedy}) {
       const Route& route = searcher.route(c.costs, from, to, {.by = by});
       check(route.cells(), route.cost());
     }
@@ -110,48 +109,49 @@ TEST_CASE("a step is a problem exactly when it is not legal, for the reason whol
     }
     const InspectOptions options{
         .occupied = &occupied, .units = &units, .levels = &levels, .highest = std::uint16_t{3}};
-    const Inspection found = inspect_way(c.map, c.mover, c.costs, way, options);
-    std::vector<WayProblem> expected;
+    const Inspection found = inspect_path(c.map, c.mover, c.costs, way, options);
+    std::vector<PathProblem> expected;
     for (std::size_t i = 0; i < way.size(); ++i) {
       const Cell cell = way[i];
       const Cell before = i > 0 ? way[i - 1] : cell;
       const Direction d = i > 0 ? c.map.tiling().direction(before, cell) : Direction(0);
-      WayProblem problem{i, cell, WayFault::off_map, {}};
+      PathProblem problem{i, cell, PathFault::off_map, {}};
       bool any = true;
       if (!size.contains(cell)) {
-        problem.why = WayFault::off_map;
+        problem.why = PathFault::off_map;
       } else if (!c.costs.open(cell)) {
-        problem.why = WayFault::cannot_stand;
+        problem.why = PathFault::cannot_stand;
       } else if (i > 0 && (d < 0 || d >= c.costs.rules().steps)) {
-        problem.why = WayFault::not_a_step;
+        problem.why = PathFault::not_a_step;
       } else if (i > 0 && c.costs.open(before) && ((c.costs.moves(before) >> d) & 1U) == 0) {
         const auto fault = fault_by_whole_maps(c, before, d);
         const auto told = std::find_if(found.problems.begin(), found.problems.end(),
-                                       [&](const WayProblem& p) { return p.step == i; });
+                                       [&](const PathProblem& p) { return p.step == i; });
         problem.why = fault                                                      ? *fault
                       : told != found.problems.end() && agrees(told->why, fault) ? told->why
-                                                                                 : WayFault::corner;
+                                                                                 : PathFault::corner;
       } else if (levels[cell] > 3) {
-        problem.why = WayFault::threat;
+        problem.why = PathFault::threat;
       } else {
         any = false;
       }
       if (any) expected.push_back(problem);
     }
     // From a blocked cell a step may be forbidden too; those are looked at below.
-    std::vector<WayProblem> from_open;
-    for (WayProblem problem : found.problems) {
+    std::vector<PathProblem> from_open;
+    for (PathProblem problem : found.problems) {
       const bool from_blocked = problem.step > 0 && size.contains(way[problem.step - 1]) &&
-                                !c.costs.open(way[problem.step - 1]) && problem.why >= WayFault::barrier &&
-                                problem.why <= WayFault::corner;
-      if (problem.why == WayFault::cannot_stand && c.mover.size == 1) {
+                                !c.costs.open(way[problem.step - 1]) && problem.why >= PathFault::barrier &&
+                                problem.why <= PathFault::corner;
+      if (problem.why == PathFault::cannot_stand && c.mover.size == 1) {
         CHECK((problem.by.kind == InTheWay::Kind::unit) == occupied.test(problem.at));
         if (occupied.test(problem.at)) CHECK(problem.by.number + 1 == units[problem.at]);
       }
       problem.by = {};
       ++seen[static_cast<unsigned>(problem.why)];
       if (!from_blocked) from_open.push_back(problem);
-      if (from_blocked && levels[problem.at] > 3) from_open.push_back({problem.step, problem.at, WayFault::threat, {}});
+      if (from_blocked && levels[problem.at] > 3)
+        from_open.push_back({problem.step, problem.at, PathFault::threat, {}});
     }
     REQUIRE(from_open == expected);
   }
@@ -164,14 +164,13 @@ TEST_CASE("a step alone tells what the whole map tells, for every forbidden step
     INFO("seed " << seed);
     Random random(seed);
     const Ground c = random_ground(random, 9, true);
-    for (std::uint32_t i = 0; i < c.map.size().cell_count(); ++i) {
-      const Cell from = c.map.size().cell(CellIndex{i});
+    for (const Cell from : c.map.size().cells()) {
       if (!c.costs.open(from)) continue;
       for (Direction d{0}; d < c.costs.rules().steps; ++d) {
         const Cell to = c.map.tiling().neighbour(from, d);
         if (!c.costs.open(to) || ((c.costs.moves(from) >> d) & 1U) != 0) continue;
         const Cell way[] = {from, to};
-        const Inspection found = inspect_way(c.map, c.mover, c.costs, way);
+        const Inspection found = inspect_path(c.map, c.mover, c.costs, way);
         REQUIRE(found.problems.size() == 1);
         CHECK(found.problems[0].step == 1);
         CHECK(agrees(found.problems[0].why, fault_by_whole_maps(c, from, d)));
@@ -201,10 +200,10 @@ TEST_CASE("each fault by hand, at its step") {
     const InspectOptions options{
         .occupied = &occupied, .units = &units, .levels = &levels, .highest = std::uint16_t{5}, .others = ways};
     std::string text;
-    for (const WayProblem& problem : inspect_way(map, crab, costs, cells, options).problems) {
+    for (const PathProblem& problem : inspect_path(map, crab, costs, cells, options).problems) {
       text += std::to_string(problem.step) + " " + std::string(fault_name(problem.why));
       if (problem.by.kind == InTheWay::Kind::unit) text += " unit " + std::to_string(problem.by.number);
-      if (problem.by.kind == InTheWay::Kind::way) text += " way " + std::to_string(problem.by.number);
+      if (problem.by.kind == InTheWay::Kind::path) text += " way " + std::to_string(problem.by.number);
       text += ";";
     }
     return text;
@@ -227,7 +226,7 @@ TEST_CASE("each fault by hand, at its step") {
   // Everything at once, none hides another.
   CHECK(why({{9, 9}, {2, 1}, {3, 1}, {5, 1}, {5, 3}}) == "0 off-map;1 blocked;3 not-a-step;4 not-a-step;");
   const Cell round[] = {{3, 2}, {4, 2}, {5, 1}, {5, 0}};
-  const Inspection walked = inspect_way(map, crab, costs, round);
+  const Inspection walked = inspect_path(map, crab, costs, round);
   CHECK(walked.turns == 2);
   CHECK(walked.measure.cost == 341);
 }

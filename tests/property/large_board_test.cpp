@@ -11,7 +11,7 @@ using namespace saunter::test;
 
 namespace {
 
-constexpr Algorithm of_least_cost[] = {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra, Algorithm::jump};
+constexpr Algorithm of_least_cost[] = {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra, Algorithm::jump, Algorithm::dead_ends};
 
 CostGrid noise(Random& random, Tiling tiling, Size size, bool one_cost) {
   const int share = random.whole(0, 35);
@@ -37,7 +37,7 @@ TEST_CASE("one searcher asked a thousand times answers like a fresh one") {
     const CostGrid& costs = random.one_of(boards);
     const Cell from = random.cell(costs.size());
     const Cell to = random.cell(costs.size());
-    for (const Algorithm by : {Algorithm::astar, Algorithm::bfs, Algorithm::jump}) {
+    for (const Algorithm by : {Algorithm::astar, Algorithm::bfs, Algorithm::jump, Algorithm::dead_ends}) {
       const Route route = used.route(costs, from, to, {.by = by});
       Searcher fresh;
       REQUIRE(route == fresh.route(costs, from, to, {.by = by}));

@@ -1,4 +1,4 @@
-// Things on a board against a plain model.
+// Units on a board against a plain model.
 #include <algorithm>
 #include <catch2/catch.hpp>
 #include <map>
@@ -36,31 +36,31 @@ Pose random_pose(Random& random, Board board) {
 
 /// Everything that can be seen of an occupancy, as a plain list.
 struct Model {
-  struct Thing {
+  struct Unit {
     Footprint footprint;
     int layer = 0;
     bool blocks = true;
     bool standing = false;
     Pose pose;
   };
-  std::vector<Thing> things;
+  std::vector<Unit> units;
 
-  std::set<std::pair<std::int32_t, std::int32_t>> cells(Tiling tiling, const Thing& thing) const {
+  std::set<std::pair<std::int32_t, std::int32_t>> cells(Tiling tiling, const Unit& unit) const {
     std::vector<Cell> list;
-    Footprint footprint = thing.pose.mirrored ? thing.footprint.mirrored(tiling) : thing.footprint;
-    footprint.turned(tiling, thing.pose.turn).cells_at(tiling, thing.pose.at, list);
+    Footprint footprint = unit.pose.mirrored ? unit.footprint.mirrored(tiling) : unit.footprint;
+    footprint.turned(tiling, unit.pose.turn).cells_at(tiling, unit.pose.at, list);
     std::set<std::pair<std::int32_t, std::int32_t>> found;
     for (const Cell cell : list) found.emplace(cell.row, cell.col);
     return found;
   }
   bool legal(Board board) const {
-    for (std::size_t i = 0; i < things.size(); ++i) {
-      if (!things[i].standing) continue;
-      for (const auto& [row, col] : cells(board.tiling, things[i])) {
+    for (std::size_t i = 0; i < units.size(); ++i) {
+      if (!units[i].standing) continue;
+      for (const auto& [row, col] : cells(board.tiling, units[i])) {
         if (!board.size.contains({col, row})) return false;
         for (std::size_t k = 0; k < i; ++k) {
-          if (!things[k].standing || things[k].layer != things[i].layer) continue;
-          if (cells(board.tiling, things[k]).contains({row, col})) return false;
+          if (!units[k].standing || units[k].layer != units[i].layer) continue;
+          if (cells(board.tiling, units[k]).contains({row, col})) return false;
         }
       }
     }
@@ -70,23 +70,22 @@ struct Model {
 
 void require_same(const Occupancy& real, const Model& model, Board board) {
   std::size_t wrong = 0;
-  std::map<std::pair<int, std::pair<int, int>>, ThingId> who;
+  std::map<std::pair<int, std::pair<int, int>>, UnitId> who;
   std::set<std::pair<int, int>> blocking;
-  for (std::size_t i = 0; i < model.things.size(); ++i) {
-    const Model::Thing& thing = model.things[i];
-    const auto& seen = real.thing(static_cast<ThingId>(i + 1));
-    wrong += seen.standing == thing.standing ? 0U : 1U;
-    if (!thing.standing) continue;
-    wrong += seen.pose == thing.pose ? 0U : 1U;
-    const auto cells = model.cells(board.tiling, thing);
+  for (std::size_t i = 0; i < model.units.size(); ++i) {
+    const Model::Unit& unit = model.units[i];
+    const auto& seen = real.unit(static_cast<UnitId>(i + 1));
+    wrong += seen.standing == unit.standing ? 0U : 1U;
+    if (!unit.standing) continue;
+    wrong += seen.pose == unit.pose ? 0U : 1U;
+    const auto cells = model.cells(board.tiling, unit);
     wrong += seen.cells.size() == cells.size() ? 0U : 1U;
     for (const auto& cell : cells) {
-      who[{thing.layer, cell}] = static_cast<ThingId>(i + 1);
-      if (thing.blocks) blocking.insert(cell);
+      who[{unit.layer, cell}] = static_cast<UnitId>(i + 1);
+      if (unit.blocks) blocking.insert(cell);
     }
   }
-  for (std::uint32_t i = 0; i < board.size.cell_count(); ++i) {
-    const Cell cell = board.size.cell(CellIndex{i});
+  for (const Cell cell : board.size.cells()) {
     for (int layer = 0; layer < real.layers(); ++layer) {
       const auto at = who.find({layer, {cell.row, cell.col}});
       wrong += real.at(cell, layer) == (at == who.end() ? 0 : at->second) ? 0U : 1U;
@@ -98,7 +97,7 @@ void require_same(const Occupancy& real, const Model& model, Board board) {
 
 }  // namespace
 
-TEST_CASE("ten thousand changes of things, kept or refused as in a plain model, on all tilings") {
+TEST_CASE("ten thousand changes of units, kept or refused as in a plain model, on all tilings") {
   std::size_t changes = 0;
   std::size_t refused = 0;
   std::size_t undone = 0;
@@ -115,16 +114,16 @@ TEST_CASE("ten thousand changes of things, kept or refused as in a plain model, 
       const Footprint footprint = random_footprint(random);
       const int layer = random.whole(0, layers - 1);
       const bool blocks = random.chance(70);
-      model.things.push_back({footprint, layer, blocks, false, {}});
-      CHECK(real.add(footprint, layer, blocks) == model.things.size());
+      model.units.push_back({footprint, layer, blocks, false, {}});
+      CHECK(real.add(footprint, layer, blocks) == model.units.size());
     }
     std::optional<Model> before;  // the last change
     for (int i = 0; i < 100; ++i, ++changes) {
       INFO("change " << i);
-      const auto number = static_cast<std::size_t>(random.whole(0, static_cast<int>(model.things.size()) - 1));
-      const auto id = static_cast<ThingId>(number + 1);
+      const auto number = static_cast<std::size_t>(random.whole(0, static_cast<int>(model.units.size()) - 1));
+      const auto id = static_cast<UnitId>(number + 1);
       Model wanted = model;
-      Model::Thing& thing = wanted.things[number];
+      Model::Unit& unit = wanted.units[number];
       const auto revision = real.revision();
       bool done = false;
       if (random.chance(15)) {
@@ -138,23 +137,23 @@ TEST_CASE("ten thousand changes of things, kept or refused as in a plain model, 
         require_same(real, model, board);
         continue;
       }
-      if (!thing.standing) {
-        thing.pose = random_pose(random, board);
-        thing.standing = true;
-        done = real.place(id, thing.pose);
+      if (!unit.standing) {
+        unit.pose = random_pose(random, board);
+        unit.standing = true;
+        done = real.place(id, unit.pose);
       } else if (const int what = random.whole(0, 3); what == 0) {
-        thing.standing = false;
+        unit.standing = false;
         real.lift(id);
         done = true;
       } else if (what == 1) {
-        const auto other = static_cast<std::size_t>(random.whole(0, static_cast<int>(model.things.size()) - 1));
-        if (other == number || !wanted.things[other].standing) continue;
-        std::swap(thing.pose.at, wanted.things[other].pose.at);
-        done = real.swap(id, static_cast<ThingId>(other + 1));
+        const auto other = static_cast<std::size_t>(random.whole(0, static_cast<int>(model.units.size()) - 1));
+        if (other == number || !wanted.units[other].standing) continue;
+        std::swap(unit.pose.at, wanted.units[other].pose.at);
+        done = real.swap(id, static_cast<UnitId>(other + 1));
       } else {
-        thing.pose = random_pose(random, board);
-        if (random.chance(50)) thing.pose.at = tiling.neighbour(model.things[number].pose.at, Direction(0));
-        done = real.move(id, thing.pose);
+        unit.pose = random_pose(random, board);
+        if (random.chance(50)) unit.pose.at = tiling.neighbour(model.units[number].pose.at, Direction(0));
+        done = real.move(id, unit.pose);
       }
       CHECK(done == wanted.legal(board));
       CHECK((real.revision() != revision) == done);
@@ -175,23 +174,23 @@ TEST_CASE("what a change reports is all a cost grid needs to follow") {
     INFO("seed " << seed);
     Random random(seed);
     Ground c = random_ground(random, 20, seed % 2 == 0);
-    Occupancy things(c.map.board());
-    const ThingId hut = things.add(random_footprint(random));
-    const ThingId crate = things.add(random_footprint(random));
-    c.costs = bake(c.map, c.mover, &things.blocking());
+    Occupancy units(c.map.board());
+    const UnitId hut = units.add(random_footprint(random));
+    const UnitId crate = units.add(random_footprint(random));
+    c.costs = bake(c.map, c.mover, &units.blocking());
     for (int i = 0; i < 12; ++i) {
-      const ThingId id = random.chance(50) ? hut : crate;
+      const UnitId id = random.chance(50) ? hut : crate;
       const Pose pose = random_pose(random, c.map.board());
       bool done = false;
       if (random.chance(20)) {
-        done = things.undo();
+        done = units.undo();
       } else {
-        done = things.thing(id).standing ? things.move(id, pose) : things.place(id, pose);
+        done = units.unit(id).standing ? units.move(id, pose) : units.place(id, pose);
       }
       if (!done) continue;
-      CHECK(std::is_sorted(things.changed().begin(), things.changed().end()));
-      rebake(c.costs, c.map, c.mover, things.changed_block(), &things.blocking());
-      REQUIRE(c.costs == bake(c.map, c.mover, &things.blocking()));
+      CHECK(std::is_sorted(units.changed().begin(), units.changed().end()));
+      rebake(c.costs, c.map, c.mover, units.changed_block(), &units.blocking());
+      REQUIRE(c.costs == bake(c.map, c.mover, &units.blocking()));
     }
   }
 }
@@ -223,10 +222,10 @@ TEST_CASE("mirrored and turned footprints look as they should") {
 
 namespace {
 
-/// A board with things on it, and terms that ask for a bit of everything.
+/// A board with units on it, and terms that ask for a bit of everything.
 struct Site {
   Ground c;
-  Occupancy things;
+  Occupancy units;
   Levels levels;
   BitGrid walls;
   std::vector<TerrainId> allowed;
@@ -237,10 +236,10 @@ struct Site {
 void furnish(Random& random, Site& site, bool edges) {
   site.c = random_ground(random, 16, edges);
   const Board board = site.c.map.board();
-  site.things = Occupancy(board);
+  site.units = Occupancy(board);
   for (int i = random.whole(0, 4); i > 0; --i) {
-    const ThingId id = site.things.add(random_footprint(random));
-    (void)site.things.place(id, random_pose(random, board));
+    const UnitId id = site.units.add(random_footprint(random));
+    (void)site.units.place(id, random_pose(random, board));
   }
   site.levels = Levels(board.size);
   site.walls = BitGrid(board.size);
@@ -259,8 +258,8 @@ void furnish(Random& random, Site& site, bool edges) {
   }
   if (random.chance(40)) terms.flatness = random.whole(0, 3);
   if (random.chance(80)) {
-    terms.things = &site.things;
-    if (site.things.thing_count() > 0 && random.chance(40)) terms.self = 1;
+    terms.units = &site.units;
+    if (site.units.unit_count() > 0 && random.chance(40)) terms.self = 1;
   }
   if (random.chance(50)) {
     terms.levels = &site.levels;
@@ -288,7 +287,7 @@ bool fits_by_definition(const Site& site, const Footprint& footprint, const Pose
     } else if ((terms.mover != nullptr ? terms.mover->cost_on(id, kind) : kind.cost) == blocked || kind.is_void) {
       return false;
     }
-    if (terms.things != nullptr && terms.things->at(cell) != 0 && terms.things->at(cell) != terms.self) return false;
+    if (terms.units != nullptr && terms.units->at(cell) != 0 && terms.units->at(cell) != terms.self) return false;
     if (terms.levels != nullptr && (*terms.levels)[cell] > *terms.highest) return false;
     for (const Cell other : cells) {
       if (terms.flatness && map.height_at(cell) - map.height_at(other) > *terms.flatness) return false;
@@ -350,8 +349,8 @@ TEST_CASE("all legal spots are those that fit when asked alone, every turn, on 8
 
 namespace {
 
-/// What the law says of cells to be kept open, from regions made anew with the thing's cells shut.
-std::vector<FitProblem> kept_by_definition(const Ground& c, const BitGrid& units, std::span<const Cell> keep,
+/// What the law says of cells to be kept open, from regions made anew with the unit's cells shut.
+std::vector<FitProblem> kept_by_definition(const Ground& c, const BitGrid& standing, std::span<const Cell> keep,
                                            std::span<const Cell> blocks) {
   const auto places = [&](const CostGrid& costs, Cell cell) {
     std::vector<Cell> list;
@@ -361,7 +360,7 @@ std::vector<FitProblem> kept_by_definition(const Ground& c, const BitGrid& units
     }
     return list;
   };
-  BitGrid shut = units;
+  BitGrid shut = standing;
   for (const Cell cell : blocks) shut.set(cell);
   const CostGrid later = bake(c.map, c.mover, &shut);
   const Regions now(c.costs);
@@ -407,14 +406,14 @@ TEST_CASE("cells to be kept open: covered, cut off and from whom, as regions mad
     Random random(seed);
     Ground c = random_ground(random, 16, seed % 3 == 0);
     const Size size = c.map.size();
-    BitGrid units(size);
-    for (int i = random.whole(0, 4); i > 0; --i) units.set(random.cell(size));
-    c.costs = bake(c.map, c.mover, &units);
+    BitGrid standing(size);
+    for (int i = random.whole(0, 4); i > 0; --i) standing.set(random.cell(size));
+    c.costs = bake(c.map, c.mover, &standing);
     const Regions regions(c.costs);
     std::vector<Cell> keep;
     for (int i = random.whole(1, 5); i > 0; --i) keep.push_back(random.cell(size));
     if (random.chance(20)) keep.push_back(keep.front());
-    for (const Cell cell : keep) beside_units += units.test(cell) ? 1U : 0U;
+    for (const Cell cell : keep) beside_units += standing.test(cell) ? 1U : 0U;
     FitTerms terms{.map = &c.map, .mover = &c.mover};
     terms.keep_open = keep;
     terms.costs = &c.costs;
@@ -433,7 +432,7 @@ TEST_CASE("cells to be kept open: covered, cut off and from whom, as regions mad
         if (!on_map || !random.chance(60)) continue;
         std::vector<FitProblem> found = problems;
         std::erase_if(found, [](const FitProblem& p) { return p.why < FitFault::covers; });
-        const std::vector<FitProblem> expected = kept_by_definition(c, units, keep, blocks);
+        const std::vector<FitProblem> expected = kept_by_definition(c, standing, keep, blocks);
         REQUIRE(found == expected);
         for (const FitProblem& p : expected) (p.why == FitFault::covers ? covers : cut) += 1;
         held += expected.empty() ? 1U : 0U;
@@ -448,7 +447,7 @@ TEST_CASE("cells to be kept open: covered, cut off and from whom, as regions mad
   CHECK(fitter.cut_off_answered_nearby() < fitter.cut_off_asked());
 }
 
-TEST_CASE("scattered things fit, keep apart, and leave open what is to be kept open, on 400 random maps") {
+TEST_CASE("scattered units fit, keep apart, and leave open what is to be kept open, on 400 random maps") {
   Fitter fitter;
   std::size_t placed = 0;
   std::size_t refused = 0;
@@ -458,7 +457,7 @@ TEST_CASE("scattered things fit, keep apart, and leave open what is to be kept o
     Site site;
     furnish(random, site, seed % 4 == 0);
     const Board board = site.c.map.board();
-    const std::vector<ScatterThing> things = {
+    const std::vector<ScatterUnit> units = {
         {random_footprint(random), 3}, {random_footprint(random), 0}, {Footprint(), 1}};
     ScatterOptions options{.most = static_cast<std::size_t>(random.whole(0, 20)), .seed = seed};
     options.spacing = random.whole(0, 2);
@@ -474,27 +473,27 @@ TEST_CASE("scattered things fit, keep apart, and leave open what is to be kept o
     const BitGrid nobody(board.size);
     if (keeps) {
       terms.mover = &site.c.mover;
-      costs = bake(site.c.map, site.c.mover, terms.things != nullptr ? &site.things.blocking() : &nobody);
+      costs = bake(site.c.map, site.c.mover, terms.units != nullptr ? &site.units.blocking() : &nobody);
       regions = Regions(costs);
       terms.keep_open = keep;
       terms.costs = &costs;
       terms.regions = &regions;
     }
     site.terms = terms;
-    const ScatterResult result = scatter(fitter, terms, things, options);
-    CHECK(result.placed == scatter(fitter, terms, things, options).placed);
+    const ScatterResult result = scatter(fitter, terms, units, options);
+    CHECK(result.placed == scatter(fitter, terms, units, options).placed);
     CHECK(result.placed.size() <= options.most);
     std::size_t sum = result.placed.size() + result.too_near;
     for (const std::size_t count : result.refused) sum += count;
     CHECK(sum == result.tried);
     if (result.placed.size() < options.most) CHECK(result.tried + result.passed_by == board.size.cell_count());
     std::vector<std::vector<Cell>> bodies;
-    BitGrid occupied = terms.things != nullptr ? site.things.blocking() : nobody;
+    BitGrid occupied = terms.units != nullptr ? site.units.blocking() : nobody;
     for (const Scattered& one : result.placed) {
-      CHECK(one.thing != 1);  // has no weight
-      CHECK(fits_by_definition(site, things[one.thing].footprint, one.pose));
+      CHECK(one.unit != 1);  // has no weight
+      CHECK(fits_by_definition(site, units[one.unit].footprint, one.pose));
       std::vector<Cell> cells;
-      cells_in_pose(board.tiling, things[one.thing].footprint, one.pose, cells);
+      cells_in_pose(board.tiling, units[one.unit].footprint, one.pose, cells);
       for (const std::vector<Cell>& other : bodies) {
         for (const Cell a : cells) {
           for (const Cell b : other) CHECK(board.tiling.edge_distance(a, b) > options.spacing);
@@ -507,7 +506,7 @@ TEST_CASE("scattered things fit, keep apart, and leave open what is to be kept o
       std::vector<Cell> put;
       for (const std::vector<Cell>& body : bodies) put.insert(put.end(), body.begin(), body.end());
       Ground before{site.c.map, site.c.mover, costs};
-      CHECK(kept_by_definition(before, terms.things != nullptr ? site.things.blocking() : nobody, keep, put).empty());
+      CHECK(kept_by_definition(before, terms.units != nullptr ? site.units.blocking() : nobody, keep, put).empty());
     }
     placed += result.placed.size();
     refused += result.tried - result.placed.size();

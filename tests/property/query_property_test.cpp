@@ -47,7 +47,7 @@ TEST_CASE("boards of one cost: all searches, on 3,000 random boards") {
     const std::uint64_t fewest = least_costs(costs, from, true)[index];
     Verdict verdict;
     for (const Algorithm by :
-         {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::jump, Algorithm::automatic}) {
+         {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::jump, Algorithm::dead_ends, Algorithm::automatic}) {
       INFO(algorithm_name(by));
       std::vector<Visit> trace;
       const Route route = searcher.route(costs, from, to, {.by = by, .trace = &trace});
@@ -106,8 +106,7 @@ TEST_CASE("several starts and goals, near and beside them: 2,000 random maps") {
     bool start_usable = false;
     bool goal_usable = false;
     for (const Source& start : starts) start_usable = start_usable || c.costs.open(start.cell);
-    for (std::uint32_t i = 0; i < c.costs.size().cell_count(); ++i) {
-      const Cell cell = c.costs.size().cell(CellIndex{i});
+    for (const Cell cell : c.costs.size().cells()) {
       for (const Cell goal : goals) goal_usable = goal_usable || (c.costs.open(cell) && accepts(goal, cell));
     }
     std::vector<std::uint64_t> best(c.costs.size().cell_count(), never);
@@ -311,7 +310,7 @@ TEST_CASE("a no, and the nearest cell instead: by definition, for every algorith
       return nearest;
     };
     for (const Algorithm by : {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs,
-                               Algorithm::greedy, Algorithm::jump}) {
+                               Algorithm::greedy, Algorithm::jump, Algorithm::dead_ends}) {
       if (by == Algorithm::bfs && budget) continue;
       INFO(algorithm_name(by) << " budget " << (budget ? std::int64_t{Cost{*budget}} : -1));
       const std::uint64_t bound = budget ? Cost{*budget} : max_cost;

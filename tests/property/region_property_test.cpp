@@ -408,8 +408,7 @@ TEST_CASE("the cells farthest apart: exact in trees, at least half elsewhere, on
       CHECK(regions.at(found.to) == region.id);
       CHECK(searcher.route(costs, found.from, found.to).cost() == found.cost);
       std::uint64_t most = 0;
-      for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
-        const Cell from = size.cell(CellIndex{i});
+      for (const Cell from : size.cells()) {
         if (regions.at(from) != region.id) continue;
         const auto far = farthest_from(searcher, costs, from);
         most = std::max<std::uint64_t>(most, far->cost);
@@ -491,7 +490,7 @@ TEST_CASE(
     const bool old_labels = !c.costs.has_sides() && random.chance(20);
     if (old_labels) c.costs.set_entry(random.cell(size), 1_steps);
     const std::vector<Algorithm> all = {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra,
-                                        Algorithm::bfs,       Algorithm::jump,  Algorithm::greedy};
+                                        Algorithm::bfs,       Algorithm::jump,  Algorithm::greedy, Algorithm::dead_ends};
     const Algorithm by = random.one_of(all);
     const RouteOptions without{.by = by};
     RouteOptions with = without;

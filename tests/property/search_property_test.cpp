@@ -32,7 +32,7 @@ TEST_CASE("routes cost the least, bfs takes the fewest steps, on 2,000 random ma
     const std::uint64_t least = least_costs(costs, from)[index];
     const std::uint64_t fewest = least_costs(costs, from, true)[index];
     for (const Algorithm by :
-         {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra, Algorithm::jump, Algorithm::bfs}) {
+         {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra, Algorithm::jump, Algorithm::dead_ends, Algorithm::bfs}) {
       const Route& route = searcher.route(costs, from, to, {.by = by});
       REQUIRE(route.found() == (least != never));
       if (!route.found()) {

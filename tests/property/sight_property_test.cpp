@@ -65,8 +65,7 @@ TEST_CASE("the visible area holds exactly the cells that are seen, on 3,000 rand
     CHECK(visible.front() == from);
     std::sort(visible.begin(), visible.end());
     std::vector<Cell> expected;
-    for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
-      const Cell cell = size.cell(CellIndex{i});
+    for (const Cell cell : size.cells()) {
       if (range && distance_squared(tiling, from, cell) > farthest_squared(*range)) continue;
       if (sees(grid, from, cell)) expected.push_back(cell);
     }

@@ -24,7 +24,7 @@ void change(World& world, Random& random) {
   if (random.chance(20)) costs = bake(world.ground.map, world.ground.mover);
   if (random.chance(60)) world.regions.update(costs);
   if (random.chance(30)) {
-    const ThreatField::SourceId id = static_cast<ThreatField::SourceId>(random.whole(0, 4));
+    const ThreatField::ThreatId id = static_cast<ThreatField::ThreatId>(random.whole(0, 4));
     (void)world.threat.move(id, world.sight, some_cell(random, world.size()));
   }
 }
@@ -85,14 +85,14 @@ TEST_CASE("a threat field after any changes equals one that was given its source
     Random random(seed);
     const World world(random, 18);
     ThreatField field(world.ground.map.board());
-    std::map<ThreatField::SourceId, ThreatSource> known;
+    std::map<ThreatField::ThreatId, Threat> known;
     for (int turn = 0; turn < 60; ++turn) {
-      const auto id = static_cast<ThreatField::SourceId>(random.whole(0, 12));  // often none
+      const auto id = static_cast<ThreatField::ThreatId>(random.whole(0, 12));  // often none
       const bool was_known = known.contains(id);
       switch (random.whole(0, 3)) {
         case 0: {
-          const ThreatSource source = world.source(random);
-          const ThreatField::SourceId made = field.add(world.sight, source);
+          const Threat source = world.source(random);
+          const ThreatField::ThreatId made = field.add(world.sight, source);
           if (world.size().contains(source.at)) known[made] = source;
           break;
         }
@@ -104,7 +104,7 @@ TEST_CASE("a threat field after any changes equals one that was given its source
           break;
         }
         case 2: {
-          const ThreatSource source = world.source(random);
+          const Threat source = world.source(random);
           CHECK(field.replace(id, world.sight, source) == was_known);
           if (was_known) known[id] = source;
           break;
@@ -123,63 +123,62 @@ TEST_CASE("a threat field after any changes equals one that was given its source
   }
 }
 
-TEST_CASE("an occupancy after any changes holds just what its things say, and undo takes back one") {
+TEST_CASE("an occupancy after any changes holds just what its units say, and undo takes back one") {
   for (std::uint64_t seed = 1; seed <= 150; ++seed) {
     CAPTURE(seed);
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());
     const Size size = random_size(random, 12);
-    Occupancy things({tiling, size}, 2);
+    Occupancy units({tiling, size}, 2);
     for (int i = 0; i < 6; ++i) {
       std::vector<Offset> parts = {{0, 0}};
       if (random.chance(60)) parts.push_back({random.whole(0, 2), 1});
-      (void)things.add(Footprint(parts), random.whole(0, 1), random.chance(70));
+      (void)units.add(Footprint(parts), random.whole(0, 1), random.chance(70));
     }
     std::uint64_t before = 0;
     const auto print_of = [&] {
       Print print;
-      print.add(things);
+      print.add(units);
       return print.value();
     };
     for (int turn = 0; turn < 100; ++turn) {
-      const auto a = static_cast<ThingId>(random.whole(0, 8));
-      const auto b = static_cast<ThingId>(random.whole(0, 8));
+      const auto a = static_cast<UnitId>(random.whole(0, 8));
+      const auto b = static_cast<UnitId>(random.whole(0, 8));
       const Pose pose{some_cell(random, size), tiling.shape() == Shape::triangle ? 0 : random.whole(0, 4),
                       random.chance(30)};
       const std::uint64_t now = print_of();
       bool changed = false;
       bool undone = false;
       switch (random.whole(0, 4)) {
-        case 0: changed = things.place(a, pose); break;
-        case 1: changed = things.lift(a); break;
-        case 2: changed = things.move(a, pose); break;
-        case 3: changed = things.swap(a, b); break;
-        default: undone = things.undo();
+        case 0: changed = units.place(a, pose); break;
+        case 1: changed = units.lift(a); break;
+        case 2: changed = units.move(a, pose); break;
+        case 3: changed = units.swap(a, b); break;
+        default: undone = units.undo();
       }
       if (changed) before = now;
       if (undone) REQUIRE(print_of() == before);
       if (!changed && !undone) REQUIRE(print_of() == now);
-      // By the things' own word.
-      Grid<ThingId> taken[2] = {Grid<ThingId>(size), Grid<ThingId>(size)};
+      // By the units' own word.
+      Grid<UnitId> taken[2] = {Grid<UnitId>(size), Grid<UnitId>(size)};
       BitGrid blocking(size);
-      for (ThingId id = 1; id <= things.thing_count(); ++id) {
-        const Occupancy::Thing& thing = things.thing(id);
+      for (UnitId id = 1; id <= units.unit_count(); ++id) {
+        const Occupancy::Unit& unit = units.unit(id);
         std::vector<Cell> cells;
-        if (thing.standing) cells_in_pose(tiling, thing.footprint, thing.pose, cells);
+        if (unit.standing) cells_in_pose(tiling, unit.footprint, unit.pose, cells);
         std::sort(cells.begin(), cells.end());
-        std::vector<Cell> told = thing.cells;
+        std::vector<Cell> told = unit.cells;
         std::sort(told.begin(), told.end());
         REQUIRE(told == cells);
         for (const Cell cell : cells) {
-          REQUIRE(taken[thing.layer][cell] == 0);
-          taken[thing.layer][cell] = id;
-          if (thing.blocks) blocking.set(cell);
+          REQUIRE(taken[unit.layer][cell] == 0);
+          taken[unit.layer][cell] = id;
+          if (unit.blocks) blocking.set(cell);
         }
       }
-      for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
-        const Cell cell = size.cell(CellIndex{i});
-        for (int layer = 0; layer < 2; ++layer) REQUIRE(things.at(cell, layer) == taken[layer][cell]);
-        REQUIRE(things.blocking().test(cell) == blocking.test(cell));
+      for (const Cell cell : size.cells()) {
+        for (int layer = 0; layer < 2; ++layer) REQUIRE(units.at(cell, layer) == taken[layer][cell]);
+        REQUIRE(units.blocking().test(cell) == blocking.test(cell));
       }
     }
   }

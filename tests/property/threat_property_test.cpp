@@ -36,8 +36,8 @@ double between(double a, double b) {
   return apart > 180 ? 360 - apart : apart;
 }
 
-ThreatSource random_source(Random& random, Tiling tiling, Size size) {
-  ThreatSource source;
+Threat random_source(Random& random, Tiling tiling, Size size) {
+  Threat source;
   source.at = random.cell(size);
   source.range = static_cast<Length>(random.chance(10) ? 0 : random.whole(50, 900));
   source.levels.clear();
@@ -57,7 +57,7 @@ ThreatSource random_source(Random& random, Tiling tiling, Size size) {
 }
 
 /// What a source does to a cell, from the definition.
-int level_by_definition(Tiling tiling, const SightGrid& sight, const BitGrid& nowhere, const ThreatSource& source,
+int level_by_definition(Tiling tiling, const SightGrid& sight, const BitGrid& nowhere, const Threat& source,
                         Cell cell) {
   if (sight.opaque(cell) || nowhere.test(cell)) return 0;
   if (source.needs_sight && !sees(sight, source.at, cell)) return 0;
@@ -72,11 +72,10 @@ int level_by_definition(Tiling tiling, const SightGrid& sight, const BitGrid& no
 }
 
 void require_sums(Tiling tiling, const SightGrid& sight, const BitGrid& nowhere, const ThreatField& field,
-                  const std::map<ThreatField::SourceId, ThreatSource>& sources) {
+                  const std::map<ThreatField::ThreatId, Threat>& sources) {
   const Size size = sight.size();
   std::size_t wrong = 0;
-  for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
-    const Cell cell = size.cell(CellIndex{i});
+  for (const Cell cell : size.cells()) {
     std::int64_t total = 0;
     std::array<std::int64_t, 8> sides = {};
     for (const auto& [id, source] : sources) {
@@ -206,11 +205,11 @@ TEST_CASE("a threat field is the sum of its sources, whatever is added, moved, r
       if (random.chance(5)) nowhere.set(size.cell(CellIndex{i}));
     }
     ThreatField field({tiling, size}, nowhere);
-    std::map<ThreatField::SourceId, ThreatSource> sources;
+    std::map<ThreatField::ThreatId, Threat> sources;
     for (int i = random.whole(1, 10); i > 0; --i) {
       const int what = random.whole(0, 9);
       if (what <= 4 || sources.empty()) {
-        const ThreatSource source = random_source(random, tiling, size);
+        const Threat source = random_source(random, tiling, size);
         sources[field.add(sight, source)] = source;
       } else if (what <= 8) {
         auto at = sources.begin();
@@ -231,7 +230,7 @@ TEST_CASE("a threat field is the sum of its sources, whatever is added, moved, r
         field.refresh(sight, Rect::of(cell));
       }
     }
-    CHECK(field.source_count() == sources.size());
+    CHECK(field.threat_count() == sources.size());
     require_sums(tiling, sight, nowhere, field, sources);
     saturated += field.highest() == 65'535 ? 1U : 0U;
     for (int i = 0; i < 5; ++i) {
@@ -249,6 +248,7 @@ TEST_CASE("a threat field is the sum of its sources, whatever is added, moved, r
 
 TEST_CASE("wary and lingering ways weigh the least over all places, on 1,000 random maps") {
   WarySearcher searcher;
+  WarySearcher striking;
   std::size_t found = 0;
   std::size_t refused = 0;
   for (std::uint64_t seed = 1; seed <= 1000; ++seed) {
@@ -272,12 +272,24 @@ TEST_CASE("wary and lingering ways weigh the least over all places, on 1,000 ran
     const std::uint64_t least = least_weighed(c.costs, levels, from, options.care)[size.index(to).value()];
     if (least == none || least > max_cost) {
       CHECK(route.verdict().reason == (least == none ? Reason::no_way : Reason::cost_overflow));
+      if (options.care.linger == 0) {
+        WaryOptions struck = options;
+        struck.strike_dead_ends = true;
+        CHECK(striking.route(c.costs, levels, from, to, struck).verdict() == route.verdict());
+      }
       ++refused;
       continue;
     }
     REQUIRE(route.found());
     ++found;
     CHECK(route.measure().weighed == least);
+    if (options.care.linger == 0) {  // dead ends struck off change nothing
+      WaryOptions struck = options;
+      struck.strike_dead_ends = true;
+      const WaryRoute& other = striking.route(c.costs, levels, from, to, struck);
+      CHECK(other.measure().weighed == least);
+      CHECK(walk(c.costs, other.cells()) == other.measure().cost);
+    }
     CHECK(walk(c.costs, route.cells()) == route.measure().cost);
     // The measure of the way, step by step.
     std::uint64_t weighed = 0;
@@ -373,7 +385,7 @@ TEST_CASE("the front holds every best pair of cost and exposure, against all way
     }
     const Front front = find_front(costs, levels, from, to, options);
     std::vector<std::pair<std::uint64_t, std::uint64_t>> found;
-    for (const TradeOff& way : front.ways) {
+    for (const TradeOff& way : front.routes) {
       found.emplace_back(way.cost, way.exposure);
       const Exposure measure = exposure_of(costs, levels, way.cells);
       CHECK(measure.cost == way.cost);
@@ -404,16 +416,16 @@ TEST_CASE("the ends of a front are the cheapest and the least exposed way, a bou
     const WaryRoute& cheapest = searcher.route(c.costs, levels, from, to, {.care = {.wary = 0_steps}});
     CHECK(front.verdict.reason == cheapest.verdict().reason);
     if (!cheapest.found()) continue;
-    REQUIRE(!front.ways.empty());
-    CHECK(front.ways.front().cost == cheapest.measure().cost);
-    for (std::size_t i = 1; i < front.ways.size(); ++i) {
-      CHECK(front.ways[i].cost > front.ways[i - 1].cost);
-      CHECK(front.ways[i].exposure < front.ways[i - 1].exposure);
+    REQUIRE(!front.routes.empty());
+    CHECK(front.routes.front().cost == cheapest.measure().cost);
+    for (std::size_t i = 1; i < front.routes.size(); ++i) {
+      CHECK(front.routes[i].cost > front.routes[i - 1].cost);
+      CHECK(front.routes[i].exposure < front.routes[i - 1].exposure);
     }
     // No weighing finds anything outside it.
     for (const Length wary : {50U, 200U, 1000U}) {
       const Exposure way = searcher.route(c.costs, levels, from, to, {.care = {.wary = wary}}).measure();
-      const bool met = std::any_of(front.ways.begin(), front.ways.end(), [&](const TradeOff& best) {
+      const bool met = std::any_of(front.routes.begin(), front.routes.end(), [&](const TradeOff& best) {
         return best.cost <= way.cost && best.exposure <= way.exposure;
       });
       CHECK(met);
@@ -422,7 +434,7 @@ TEST_CASE("the ends of a front are the cheapest and the least exposed way, a bou
     if (few.complete) continue;
     ++cut;
     CHECK(few.labels == 20);
-    for (std::size_t i = 0; i < few.ways.size(); ++i) CHECK(few.ways[i].cost == front.ways[i].cost);
+    for (std::size_t i = 0; i < few.routes.size(); ++i) CHECK(few.routes[i].cost == front.routes[i].cost);
   }
   CHECK(cut > 10);
 }
@@ -439,8 +451,7 @@ TEST_CASE("cover lists the places within reach where no danger is, nearest first
     const auto highest = static_cast<std::uint16_t>(random.whole(0, 2));
     const std::vector<Cover> cover = find_cover(reach, levels, highest);
     std::size_t expected = 0;
-    for (std::uint32_t i = 0; i < c.costs.size().cell_count(); ++i) {
-      const Cell cell = c.costs.size().cell(CellIndex{i});
+    for (const Cell cell : c.costs.size().cells()) {
       expected += reach.reached(cell) && levels[cell] <= highest ? 1U : 0U;
     }
     CHECK(cover.size() == expected);

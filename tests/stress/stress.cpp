@@ -6,7 +6,7 @@
 #include <thread>
 
 #include "saunter/search/searcher.hpp"
-#include "saunter/search/way.hpp"
+#include "saunter/search/path.hpp"
 #include "support/random_maps.hpp"
 
 using namespace saunter;
@@ -16,7 +16,7 @@ namespace {
 
 RouteOptions random_options(Random& random, const CostGrid& costs, std::vector<EntryChange>& changes) {
   static const std::vector<Algorithm> all = {Algorithm::automatic, Algorithm::astar,  Algorithm::dijkstra,
-                                             Algorithm::bfs,       Algorithm::greedy, Algorithm::jump};
+                                             Algorithm::bfs,       Algorithm::greedy, Algorithm::jump, Algorithm::dead_ends};
   RouteOptions options{.by = random.one_of(all)};
   const bool bfs = options.by == Algorithm::bfs;
   const bool greedy = options.by == Algorithm::greedy;
@@ -60,7 +60,7 @@ std::size_t ask(const CostGrid& costs, Searcher& searcher, Random& random, std::
                       .beside = random.chance(30)};
     const Route& route = several ? searcher.route(costs, query, options) : searcher.route(costs, from, to, options);
     if (route.found() && route.cells().empty()) ++wrong;
-    const auto walked = cost_of_way(costs, route.cells(), changes);
+    const auto walked = cost_of_path(costs, route.cells(), changes);
     const bool extra = options.turn_cost > 0 || several;  // turns and head starts come on top
     const bool sums = walked && (extra ? *walked <= route.cost() : *walked == route.cost());
     if (sums) continue;
@@ -93,10 +93,10 @@ int main(int count, char** words) {
   std::atomic<std::size_t> asked{0};
   std::atomic<std::size_t> wrong{0};
   std::vector<std::thread> threads;
-  for (std::size_t lane = 0; lane < thread_count; ++lane) {
-    threads.emplace_back([&, lane] {
+  for (std::size_t worker = 0; worker < thread_count; ++worker) {
+    threads.emplace_back([&, worker] {
       Searcher searcher;
-      Random random(seed * 1000 + lane);
+      Random random(seed * 1000 + worker);
       while (asked.fetch_add(per_map) < queries) wrong += ask(random.one_of(grids), searcher, random, per_map);
     });
   }

@@ -34,8 +34,7 @@ class Print {
       add(number);
   }
   void add(const Field& field) {
-    for (std::uint32_t i = 0; i < field.board().size.cell_count(); ++i) {
-      const Cell cell = field.board().size.cell(CellIndex{i});
+    for (const Cell cell : field.board().size.cells()) {
       add(field.cost(cell));
       add(field.next(cell).value_or(Cell{-1, -1}));
       add(field.source(cell));
@@ -57,19 +56,18 @@ class Print {
     add(std::uint64_t{regions.made_from(costs)});
   }
   void add(const ThreatField& field) {
-    for (std::uint32_t i = 0; i < field.levels().size().cell_count(); ++i) {
-      const Cell cell = field.levels().size().cell(CellIndex{i});
+    for (const Cell cell : field.levels().size().cells()) {
       add(std::uint64_t{field.levels()[cell]});
       add(static_cast<std::uint64_t>(field.most_dangerous_side(cell).operator int()));
     }
   }
-  void add(const Occupancy& things) {
-    for (ThingId id = 1; id <= things.thing_count(); ++id) {
-      add(things.thing(id).cells);
-      add(std::uint64_t{things.thing(id).standing});
-      for (const Cell cell : things.thing(id).cells) add(std::uint64_t{things.at(cell, things.thing(id).layer)});
+  void add(const Occupancy& units) {
+    for (UnitId id = 1; id <= units.unit_count(); ++id) {
+      add(units.unit(id).cells);
+      add(std::uint64_t{units.unit(id).standing});
+      for (const Cell cell : units.unit(id).cells) add(std::uint64_t{units.at(cell, units.unit(id).layer)});
     }
-    add(things.blocking());
+    add(units.blocking());
   }
   [[nodiscard]] std::uint64_t value() const { return value_; }
 
@@ -89,10 +87,10 @@ struct World {
   }
   [[nodiscard]] Size size() const { return ground.map.size(); }
   [[nodiscard]] Tiling tiling() const { return ground.map.tiling(); }
-  [[nodiscard]] ThreatSource source(Random& random) const {
-    ThreatSource made{.at = random.cell(size()),
-                      .levels = {{40_hundredths, 5}, {100_hundredths, 1}},
-                      .needs_sight = random.chance(50)};
+  [[nodiscard]] Threat source(Random& random) const {
+    Threat made{.at = random.cell(size()),
+                .levels = {{40_hundredths, 5}, {100_hundredths, 1}},
+                .needs_sight = random.chance(50)};
     made.range = Hundredths(static_cast<std::uint32_t>(random.whole(0, 900)));
     if (random.chance(50)) {
       made.facing = Side{random.whole(0, side_count(tiling()) - 1)};
@@ -128,7 +126,7 @@ inline Cell some_cell(Random& random, Size size) {
 inline RouteOptions random_options(Random& random, const World& on, std::vector<EntryChange>& changes,
                                    std::vector<Visit>& trace) {
   static const std::vector<Algorithm> algorithms = {Algorithm::automatic, Algorithm::astar,  Algorithm::dijkstra,
-                                                    Algorithm::bfs,       Algorithm::greedy, Algorithm::jump};
+                                                    Algorithm::bfs,       Algorithm::greedy, Algorithm::jump, Algorithm::dead_ends};
   RouteOptions options;
   options.by = random.one_of(algorithms);
   const bool least = options.by != Algorithm::bfs && options.by != Algorithm::greedy;
@@ -210,8 +208,7 @@ inline std::uint64_t ask(Desk& desk, const World& on, int kind, Random& random) 
       desk.stepped.begin(costs, query, options);
       const auto first = static_cast<std::uint64_t>(random.whole(1, 60));
       desk.stepped.run(first);
-      for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
-        const Cell cell = size.cell(CellIndex{i});
+      for (const Cell cell : size.cells()) {
         print.add(static_cast<std::uint64_t>(desk.stepped.state(cell)));
         if (desk.stepped.state(cell) != CellState::unseen) print.add(std::uint64_t{desk.stepped.cost(cell)});
       }

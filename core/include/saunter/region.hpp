@@ -6,4 +6,5 @@
 #include "saunter/region/cut_off.hpp"
 #include "saunter/region/farthest.hpp"
 #include "saunter/region/joins.hpp"
+#include "saunter/region/passages.hpp"
 #include "saunter/region/regions.hpp"

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "saunter/check.hpp"
+#include "saunter/generate.hpp"
 #include "saunter/grid.hpp"
 #include "saunter/ground.hpp"
 #include "saunter/place.hpp"
@@ -10,3 +11,5 @@
 #include "saunter/search.hpp"
 #include "saunter/sight.hpp"
 #include "saunter/threat.hpp"
+#include "saunter/version.hpp"
+#include "saunter/walk.hpp"

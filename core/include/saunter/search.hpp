@@ -12,4 +12,4 @@
 #include "saunter/search/stepped_search.hpp"
 #include "saunter/search/tour.hpp"
 #include "saunter/search/verdict.hpp"
-#include "saunter/search/way.hpp"
+#include "saunter/search/path.hpp"

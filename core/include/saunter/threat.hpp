@@ -1,5 +1,5 @@
 /// @file
-/// The room `threat` in one include: danger, and ways that mind it.
+/// The room `threat` in one include: danger, and routes that mind it.
 #pragma once
 
 #include "saunter/threat/cover.hpp"

@@ -4,9 +4,9 @@
 
 #include "saunter/grid/area.hpp"
 #include "saunter/grid/whole_plane.hpp"
-#include "saunter/search/way.hpp"
+#include "saunter/search/path.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace {
 
 class Inspector {
@@ -24,7 +24,7 @@ class Inspector {
     if (options_.levels != nullptr) {
       found.measure = exposure_of(costs_, *options_.levels, cells_);
     } else {
-      const std::uint64_t cost = *cost_of_way(costs_, cells_);
+      const std::uint64_t cost = *cost_of_path(costs_, cells_);
       found.measure = {.cost = cost, .weighed = cost, .covered_steps = static_cast<std::uint32_t>(cells_.size() - 1)};
     }
     if (costs_.rules().steps != 3) found.turns = turns();
@@ -32,26 +32,26 @@ class Inspector {
   }
 
  private:
-  [[nodiscard]] std::optional<WayProblem> problem_at(std::size_t i) const {
+  [[nodiscard]] std::optional<PathProblem> problem_at(std::size_t i) const {
     const Cell cell = cells_[i];
-    WayProblem problem{.step = i, .at = cell};
-    const auto is = [&](WayFault why) {
+    PathProblem problem{.step = i, .at = cell};
+    const auto is = [&](PathFault why) {
       problem.why = why;
       return problem;
     };
-    if (!costs_.size().contains(cell)) return is(WayFault::off_map);
+    if (!costs_.size().contains(cell)) return is(PathFault::off_map);
     if (!costs_.open(cell)) {
       problem.by = unit_under(cell);
-      return is(WayFault::cannot_stand);
+      return is(PathFault::cannot_stand);
     }
     problem.by = meets(i);
-    if (problem.by.kind != InTheWay::Kind::nothing) return is(WayFault::cannot_stand);
+    if (problem.by.kind != InTheWay::Kind::nothing) return is(PathFault::cannot_stand);
     if (i > 0) {
       const auto fault = step_fault(cells_[i - 1], cell);
       if (fault) return is(*fault);
     }
     const bool hot = options_.levels != nullptr && options_.highest && (*options_.levels)[cell] > *options_.highest;
-    return hot ? std::optional(is(WayFault::threat)) : std::nullopt;
+    return hot ? std::optional(is(PathFault::threat)) : std::nullopt;
   }
 
   [[nodiscard]] InTheWay unit_under(Cell cell) const {
@@ -67,25 +67,25 @@ class Inspector {
     return {};
   }
 
-  /// Another way that is in the same cell at this time, or comes out of it while this one goes in.
+  /// Another path that is in the same cell at this time, or comes out of it while this one goes in.
   [[nodiscard]] InTheWay meets(std::size_t i) const {
     for (std::size_t n = 0; n < options_.others.size(); ++n) {
       const std::span<const Cell> other = options_.others[n];
       if (other.empty()) continue;
       const auto at = [&](std::size_t time) { return other[std::min(time, other.size() - 1)]; };
       const bool swaps = i > 0 && at(i) == cells_[i - 1] && at(i - 1) == cells_[i] && at(i) != at(i - 1);
-      if (at(i) == cells_[i] || swaps) return {InTheWay::Kind::way, n};
+      if (at(i) == cells_[i] || swaps) return {InTheWay::Kind::path, n};
     }
     return {};
   }
 
-  [[nodiscard]] std::optional<WayFault> step_fault(Cell from, Cell to) const {
+  [[nodiscard]] std::optional<PathFault> step_fault(Cell from, Cell to) const {
     const Direction d = costs_.tiling().direction(from, to);
-    if (d < 0 || d >= costs_.rules().steps) return WayFault::not_a_step;
+    if (d < 0 || d >= costs_.rules().steps) return PathFault::not_a_step;
     if (!costs_.size().contains(from) || holds(costs_.moves(from), d)) return std::nullopt;
-    for (const auto& [obstacles, fault] : {std::pair{Obstacles::barriers, WayFault::barrier},
-                                           {Obstacles::heights, WayFault::height},
-                                           {Obstacles::all, WayFault::corner}}) {
+    for (const auto& [obstacles, fault] : {std::pair{Obstacles::barriers, PathFault::barrier},
+                                           {Obstacles::heights, PathFault::height},
+                                           {Obstacles::all, PathFault::corner}}) {
       if (!passes(from, d, obstacles)) return fault;
     }
     return std::nullopt;  // from a place where the mover cannot stand, which has been told
@@ -102,7 +102,7 @@ class Inspector {
     if (d < hood.edges) return unbarred(from, d);
     const auto kind = static_cast<unsigned>(costs_.tiling().kind(from));
     int open = 0;
-    for (const CornerWay& way : hood.ways[kind][static_cast<unsigned>(d.operator int())]) {
+    for (const CornerWay& way : hood.ways[kind][d.index()]) {
       open += way_passes(from, way, obstacles) ? 1 : 0;
     }
     return open >= (mover_.rules.corners == Corners::strict ? 2 : 1);
@@ -180,23 +180,23 @@ class Inspector {
 
 }  // namespace
 
-std::string_view fault_name(WayFault fault) {
+std::string_view fault_name(PathFault fault) {
   switch (fault) {
-    case WayFault::off_map: return "off-map";
-    case WayFault::cannot_stand: return "blocked";
-    case WayFault::not_a_step: return "not-a-step";
-    case WayFault::barrier: return "barrier";
-    case WayFault::height: return "height";
-    case WayFault::corner: return "corner";
-    case WayFault::threat: return "threat";
+    case PathFault::off_map: return "off-map";
+    case PathFault::cannot_stand: return "blocked";
+    case PathFault::not_a_step: return "not-a-step";
+    case PathFault::barrier: return "barrier";
+    case PathFault::height: return "height";
+    case PathFault::corner: return "corner";
+    case PathFault::threat: return "threat";
   }
   return "";
 }
 
-Inspection inspect_way(const Map& map, const Mover& mover, const CostGrid& costs, std::span<const Cell> cells,
-                       const InspectOptions& options) {
+Inspection inspect_path(const Map& map, const Mover& mover, const CostGrid& costs, std::span<const Cell> cells,
+                        const InspectOptions& options) {
   SAUNTER_EXPECT(!cells.empty() && costs.board() == map.board());
   return Inspector(map, mover, costs, cells, options).run();
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

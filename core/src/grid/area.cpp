@@ -4,63 +4,48 @@
 #include <cstdlib>
 #include <limits>
 
-namespace saunter {
+#include "saunter/grid/whole_plane.hpp"
+
+namespace saunter::inline v0 {
 namespace {
-
-/// A place in whole numbers. The two axes may count in different units: that stretches the plane, and straight lines
-/// stay straight.
-struct Point {
-  std::int64_t x = 0;
-  std::int64_t y = 0;
-};
-
-Point whole_centre(Tiling tiling, Cell cell) {
-  const std::int64_t col = cell.col;
-  const std::int64_t row = cell.row;
-  const int kind = tiling.kind(cell);
-  switch (tiling.shape()) {
-    case Shape::hex_pointy: return {2 * col + kind, row};
-    case Shape::hex_flat: return {col, 2 * row + kind};
-    case Shape::triangle: return {col, 3 * row - kind};
-    case Shape::square: break;
-  }
-  return {col, row};
-}
 
 /// A straight line between two cells' centres.
 class Line {
  public:
   Line(Tiling tiling, Cell from, Cell to)
-      : tiling_(tiling), start_(whole_centre(tiling, from)), end_(whole_centre(tiling, to)) {}
+      : plane_(tiling), start_(plane_.centre(from)), along_(plane_.centre(to) - start_) {}
 
   /// 0 on the line, else the side (sign) and how far off (in a unit that is the same for all points).
-  [[nodiscard]] std::int64_t off(Point p) const {
-    return (end_.x - start_.x) * (p.y - start_.y) - (end_.y - start_.y) * (p.x - start_.x);
-  }
-  [[nodiscard]] std::int64_t distance(Cell cell) const { return std::abs(off(whole_centre(tiling_, cell))); }
+  [[nodiscard]] std::int64_t off(WholePoint p) const { return cross(along_, p - start_); }
+  [[nodiscard]] std::int64_t distance(Cell cell) const { return std::abs(off(plane_.centre(cell))); }
 
   /// Whether the line crosses or touches the edge between two triangles.
   [[nodiscard]] bool crosses_edge(Cell triangle, Cell next) const {
     // The corner that is not shared lies opposite the neighbour; the edge's ends are the two others.
-    const Point a = whole_centre(tiling_, triangle);
-    const std::int64_t tip = tiling_.kind(triangle) == 0 ? -2 : 2;  // the lone corner, above or below the centre
-    const Point lone{a.x, a.y + tip};
-    const Point left{a.x - 1, a.y - tip / 2};
-    const Point right{a.x + 1, a.y - tip / 2};
-    if (next.row != triangle.row) return opposite_sides(left, right);
-    return opposite_sides(lone, next.col < triangle.col ? left : right);
+    const WholePoint centre = plane_.centre(triangle);
+    const WholePoint towards = plane_.centre(next) - centre;
+    const std::int64_t turn = WholePlane::points_up(centre) ? 1 : -1;
+    WholePoint ends[2];
+    int count = 0;
+    for (const WholePoint corner : plane_.corners()) {
+      const WholePoint seen = turn * corner;
+      const bool shared =
+          towards.x == 0 ? (seen.y > 0) == (towards.y > 0) : seen.x == 0 || (seen.x > 0) == (towards.x > 0);
+      if (shared) ends[count++] = centre + seen;
+    }
+    return opposite_sides(ends[0], ends[1]);
   }
 
  private:
-  [[nodiscard]] bool opposite_sides(Point p, Point q) const {
+  [[nodiscard]] bool opposite_sides(WholePoint p, WholePoint q) const {
     const std::int64_t a = off(p);
     const std::int64_t b = off(q);
     return (a <= 0 && b >= 0) || (a >= 0 && b <= 0);
   }
 
-  Tiling tiling_;
-  Point start_;
-  Point end_;
+  WholePlane plane_;
+  WholePoint start_;
+  WholePoint along_;
 };
 
 std::int64_t steps_left(Tiling tiling, Cell from, Cell to, LineKind kind) {
@@ -197,4 +182,4 @@ Cell turned_about(Tiling tiling, Cell cell, Cell centre, int turns) {
   return centre + by;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

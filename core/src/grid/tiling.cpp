@@ -2,7 +2,7 @@
 
 #include <cstdlib>
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace {
 
 constexpr Length edge_length = 100;
@@ -178,19 +178,19 @@ Cell Tiling::from_axial(Axial axial) const {
   return pointy ? Cell{along, line} : Cell{line, along};
 }
 
-std::array<std::int64_t, 3> Tiling::lanes(Cell cell) const {
+std::array<std::int64_t, 3> Tiling::strips(Cell cell) const {
   SAUNTER_EXPECT(shape_ == Shape::triangle);
   const std::int64_t row = cell.row;
   const std::int64_t col = std::int64_t{cell.col} + (flipped_ ? 1 : 0);
   return {row, half_down(col + row), half_down(col - row - 1)};
 }
 
-Cell Tiling::from_lanes(const std::array<std::int64_t, 3>& lanes) const {
+Cell Tiling::from_strips(const std::array<std::int64_t, 3>& strips) const {
   SAUNTER_EXPECT(shape_ == Shape::triangle);
-  // With the second lane known, a column and the next share it; the third tells them apart.
-  const std::int64_t row = lanes[0];
-  std::int64_t col = 2 * lanes[1] - row;
-  if (half_down(col - row - 1) != lanes[2]) ++col;
+  // With the second strip known, a column and the next share it; the third tells them apart.
+  const std::int64_t row = strips[0];
+  std::int64_t col = 2 * strips[1] - row;
+  if (half_down(col - row - 1) != strips[2]) ++col;
   return {static_cast<std::int32_t>(col - (flipped_ ? 1 : 0)), static_cast<std::int32_t>(row)};
 }
 
@@ -199,8 +199,8 @@ std::int64_t Tiling::edge_distance(Cell a, Cell b) const {
     return std::abs(std::int64_t{a.col} - b.col) + std::abs(std::int64_t{a.row} - b.row);
   }
   if (shape_ == Shape::triangle) {
-    const auto from = lanes(a);
-    const auto to = lanes(b);
+    const auto from = strips(a);
+    const auto to = strips(b);
     return std::abs(from[0] - to[0]) + std::abs(from[1] - to[1]) + std::abs(from[2] - to[2]);
   }
   // On the axes in 64 bits: those of cells near the ends of the number range do not fit 32.
@@ -213,4 +213,4 @@ std::int64_t Tiling::edge_distance(Cell a, Cell b) const {
   return (std::abs(q) + std::abs(r) + std::abs(q + r)) / 2;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

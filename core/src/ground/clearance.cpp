@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace {
 
 Grid<std::uint8_t> on_squares(const CostGrid& costs) {
@@ -66,4 +66,4 @@ Grid<std::uint8_t> clearance(const CostGrid& one_cell) {
   return largest;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

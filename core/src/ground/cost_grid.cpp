@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <utility>
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace {
 
 constexpr int window_cols = 5;  // two cells left and right of the middle one: triangles reach that far
@@ -168,4 +168,4 @@ bool operator==(const CostGrid& a, const CostGrid& b) {
   return true;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <utility>
 
-namespace saunter {
+namespace saunter::inline v0 {
 
 Map::Map(Board board, std::vector<Terrain> kinds) : tiling_(board.tiling), kinds_(std::move(kinds)) {
   const bool sound = !kinds_.empty() && kinds_.size() <= max_terrain_kinds;
@@ -59,7 +59,7 @@ bool Map::set_all_closed(Grid<std::uint8_t> closed) {
       const Cell cell{col, row};
       for (Direction d{0}; d < tiling().edge_count(); ++d) {
         if (size().contains(tiling().neighbour(cell, d))) continue;
-        closed_[cell] = static_cast<std::uint8_t>(closed_[cell] & ~(1U << static_cast<unsigned>(d.operator int())));
+        closed_[cell] = static_cast<std::uint8_t>(closed_[cell] & ~(1U << d.index()));
       }
     }
   }
@@ -79,7 +79,7 @@ bool Map::set_closed(Cell from, Direction edge, bool closed) {
   if (edge < 0 || edge >= tiling().edge_count() || !size().contains(from)) return false;
   if (!size().contains(tiling().neighbour(from, edge))) return false;
   if (closed_.empty()) closed_ = Grid<std::uint8_t>(size());
-  const auto bit = static_cast<unsigned>(1U << static_cast<unsigned>(edge.operator int()));
+  const auto bit = static_cast<unsigned>(1U << edge.index());
   const unsigned sides = closed_[from];
   closed_[from] = static_cast<std::uint8_t>(closed ? sides | bit : sides & ~bit);
   ++revision_;
@@ -92,4 +92,10 @@ bool Map::add_barrier(Cell from, Direction edge) {
   return set_closed(to, tiling().direction(to, from));
 }
 
-}  // namespace saunter
+std::vector<std::size_t> cells_of_each_kind(const Map& map) {
+  std::vector<std::size_t> count(map.kinds().size(), 0);
+  for (const TerrainId id : map.terrain().values()) ++count[id];
+  return count;
+}
+
+}  // namespace saunter::inline v0

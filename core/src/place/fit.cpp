@@ -2,7 +2,8 @@
 
 #include "placement.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
+using namespace detail;
 
 Fitter::Fitter() : scratch_(std::make_unique<Scratch>()) {}
 Fitter::~Fitter() = default;
@@ -37,4 +38,4 @@ std::vector<FitProblem> Fitter::problems(const FitTerms& terms, const Footprint&
   return found;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

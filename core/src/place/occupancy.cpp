@@ -3,44 +3,44 @@
 #include <algorithm>
 #include <array>
 
-namespace saunter {
+namespace saunter::inline v0 {
 
 Occupancy::Occupancy(Board board, int layers) : tiling_(board.tiling), blocking_(board.size) {
   SAUNTER_EXPECT(layers >= 1);
-  taken_.assign(static_cast<std::size_t>(std::max(layers, 1)), Grid<ThingId>(board.size));
+  taken_.assign(static_cast<std::size_t>(std::max(layers, 1)), Grid<UnitId>(board.size));
 }
 
-const Occupancy::Thing& Occupancy::thing(ThingId id) const {
-  static const Thing nobody{.footprint = Footprint(std::vector<Offset>{}), .blocks = false};
-  return known(id) ? things_[id - 1] : nobody;
+const Occupancy::Unit& Occupancy::unit(UnitId id) const {
+  static const Unit nobody{.footprint = Footprint(std::vector<Offset>{}), .blocks = false};
+  return known(id) ? units_[id - 1] : nobody;
 }
 
-ThingId Occupancy::add(Footprint footprint, int layer, bool blocks) {
+UnitId Occupancy::add(Footprint footprint, int layer, bool blocks) {
   if (layer < 0 || layer >= layers() || footprint.cell_count() == 0) return 0;
-  things_.push_back({.footprint = std::move(footprint), .layer = layer, .blocks = blocks});
-  return static_cast<ThingId>(things_.size());
+  units_.push_back({.footprint = std::move(footprint), .layer = layer, .blocks = blocks});
+  return static_cast<UnitId>(units_.size());
 }
 
-void Occupancy::take_off(Thing& thing) {
-  for (const Cell cell : thing.cells) {
-    taken_[static_cast<std::size_t>(thing.layer)][cell] = 0;
-    if (!thing.blocks) continue;
-    // Another layer's thing may still stand in the way there.
-    const bool still = std::any_of(taken_.begin(), taken_.end(), [&](const Grid<ThingId>& layer) {
-      return layer[cell] != 0 && things_[layer[cell] - 1].blocks;
+void Occupancy::take_off(Unit& unit) {
+  for (const Cell cell : unit.cells) {
+    taken_[static_cast<std::size_t>(unit.layer)][cell] = 0;
+    if (!unit.blocks) continue;
+    // Another layer's unit may still stand in the way there.
+    const bool still = std::any_of(taken_.begin(), taken_.end(), [&](const Grid<UnitId>& layer) {
+      return layer[cell] != 0 && units_[layer[cell] - 1].blocks;
     });
     blocking_.set(cell, still);
   }
-  thing.cells.clear();
-  thing.standing = false;
+  unit.cells.clear();
+  unit.standing = false;
 }
 
-void Occupancy::put_on(ThingId id, Thing& thing) {
-  for (const Cell cell : thing.cells) {
-    taken_[static_cast<std::size_t>(thing.layer)][cell] = id;
-    if (thing.blocks) blocking_.set(cell);
+void Occupancy::put_on(UnitId id, Unit& unit) {
+  for (const Cell cell : unit.cells) {
+    taken_[static_cast<std::size_t>(unit.layer)][cell] = id;
+    if (unit.blocks) blocking_.set(cell);
   }
-  thing.standing = true;
+  unit.standing = true;
 }
 
 /// Fills `wanted_`, and `spots_` with every cell that is left or taken; false when one can't be taken.
@@ -50,11 +50,11 @@ bool Occupancy::find_wanted(std::span<const Before> states) {
   for (std::size_t i = 0; i < states.size(); ++i) {
     wanted_[i].clear();
     if (!states[i].standing) continue;
-    const Thing& mine = thing(states[i].id);
+    const Unit& mine = unit(states[i].id);
     cells_in_pose(tiling_, mine.footprint, states[i].pose, wanted_[i]);
     for (const Cell cell : wanted_[i]) {
       if (!blocking_.size().contains(cell)) return false;
-      const ThingId other = at(cell, mine.layer);
+      const UnitId other = at(cell, mine.layer);
       const auto changes = [&](const Before& state) { return state.id == other; };
       if (other != 0 && std::none_of(states.begin(), states.end(), changes)) return false;
       spots_.push_back({mine.layer, cell, other});
@@ -65,7 +65,7 @@ bool Occupancy::find_wanted(std::span<const Before> states) {
   const auto same = [](const Spot& a, const Spot& b) { return !(a < b) && !(b < a); };
   if (std::adjacent_find(spots_.begin(), spots_.end(), same) != spots_.end()) return false;
   for (const Before& state : states) {
-    const Thing& mine = thing(state.id);
+    const Unit& mine = unit(state.id);
     for (const Cell cell : mine.cells) spots_.push_back({mine.layer, cell, state.id});
   }
   return true;
@@ -75,17 +75,17 @@ bool Occupancy::change(std::span<const Before> states) {
   if (!find_wanted(states)) return false;
   // All memory first: from there on nothing can fail.
   std::vector<Before> before;
-  for (const Before& state : states) before.push_back({state.id, thing(state.id).standing, thing(state.id).pose});
+  for (const Before& state : states) before.push_back({state.id, unit(state.id).standing, unit(state.id).pose});
   changed_.reserve(spots_.size());
   for (std::size_t i = 0; i < states.size(); ++i) {
-    std::vector<Cell>& cells = things_[states[i].id - 1].cells;
+    std::vector<Cell>& cells = units_[states[i].id - 1].cells;
     cells.reserve(std::max(cells.size(), wanted_[i].size()));
   }
 
-  for (const Before& state : states) take_off(things_[state.id - 1]);
+  for (const Before& state : states) take_off(units_[state.id - 1]);
   for (std::size_t i = 0; i < states.size(); ++i) {
     if (!states[i].standing) continue;
-    Thing& mine = things_[states[i].id - 1];
+    Unit& mine = units_[states[i].id - 1];
     mine.pose = states[i].pose;
     mine.cells.assign(wanted_[i].begin(), wanted_[i].end());
     put_on(states[i].id, mine);
@@ -101,27 +101,27 @@ bool Occupancy::change(std::span<const Before> states) {
   return true;
 }
 
-bool Occupancy::place(ThingId id, const Pose& pose) {
-  if (!known(id) || thing(id).standing) return false;
+bool Occupancy::place(UnitId id, const Pose& pose) {
+  if (!known(id) || unit(id).standing) return false;
   const std::array<Before, 1> wanted = {{{id, true, pose}}};
   return change(wanted);
 }
 
-bool Occupancy::lift(ThingId id) {
-  if (!thing(id).standing) return false;
-  const std::array<Before, 1> wanted = {{{id, false, thing(id).pose}}};
+bool Occupancy::lift(UnitId id) {
+  if (!unit(id).standing) return false;
+  const std::array<Before, 1> wanted = {{{id, false, unit(id).pose}}};
   return change(wanted);
 }
 
-bool Occupancy::move(ThingId id, const Pose& pose) {
-  if (!thing(id).standing) return false;
+bool Occupancy::move(UnitId id, const Pose& pose) {
+  if (!unit(id).standing) return false;
   const std::array<Before, 1> wanted = {{{id, true, pose}}};
   return change(wanted);
 }
 
-bool Occupancy::swap(ThingId a, ThingId b) {
-  if (a == b || !thing(a).standing || !thing(b).standing) return false;
-  std::array<Before, 2> wanted = {{{a, true, thing(a).pose}, {b, true, thing(b).pose}}};
+bool Occupancy::swap(UnitId a, UnitId b) {
+  if (a == b || !unit(a).standing || !unit(b).standing) return false;
+  std::array<Before, 2> wanted = {{{a, true, unit(a).pose}, {b, true, unit(b).pose}}};
   std::swap(wanted[0].pose.at, wanted[1].pose.at);
   return change(wanted);
 }
@@ -131,7 +131,7 @@ bool Occupancy::undo() {
   const std::vector<Before> states = last_;
   if (!change(states)) return false;
   // Where it was lifted, it stood last where it stood before.
-  for (const Before& state : states) things_[state.id - 1].pose = state.pose;
+  for (const Before& state : states) units_[state.id - 1].pose = state.pose;
   last_.clear();
   return true;
 }
@@ -142,4 +142,4 @@ Rect Occupancy::changed_block() const {
   return block;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

@@ -4,7 +4,7 @@
 
 #include "saunter/grid/area.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 namespace {
 
 constexpr std::string_view points_up = "points up";
@@ -74,7 +74,7 @@ bool Placement::look_at_cells(const Footprint& footprint, const Pose& pose, std:
   look_at_flatness(found);
   look_at_barriers(found);
   for (const Cell cell : cells) {
-    if (const ThingId by = cell_terms_.occupied(cell); by != 0) found.push_back({FitFault::occupied, cell, by});
+    if (const UnitId by = cell_terms_.occupied(cell); by != 0) found.push_back({FitFault::occupied, cell, by});
   }
   for (const Cell cell : cells) {
     if (cell_terms_.hot(cell)) found.push_back({FitFault::threat, cell});
@@ -180,4 +180,4 @@ void Placement::find_lost() {
   lost.erase(std::unique(lost.begin(), lost.end()), lost.end());
 }
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

@@ -8,7 +8,7 @@
 #include "../region/split_probe.hpp"
 #include "saunter/place/fit.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
 inline constexpr std::int32_t far_away = 1 << 20;  // from any cell of any map
 
@@ -17,9 +17,9 @@ class CellTerms {
  public:
   explicit CellTerms(const FitTerms& terms);
   [[nodiscard]] bool ground(Cell cell) const { return ground_[map_.terrain_at(cell)]; }
-  [[nodiscard]] ThingId occupied(Cell cell) const {
-    if (terms_.things == nullptr) return 0;
-    const ThingId there = terms_.things->at(cell, terms_.layer);
+  [[nodiscard]] UnitId occupied(Cell cell) const {
+    if (terms_.units == nullptr) return 0;
+    const UnitId there = terms_.units->at(cell, terms_.layer);
     return there == terms_.self ? 0 : there;
   }
   [[nodiscard]] bool hot(Cell cell) const {
@@ -47,13 +47,13 @@ class Placement {
  public:
   Placement(FitScratch& scratch, const FitTerms& terms);
 
-  /// What single cells, barriers and the ground under the whole thing say. @return whether all of it is on the map
+  /// What single cells, barriers and the ground under the whole unit say. @return whether all of it is on the map
   bool look_at_cells(const Footprint& footprint, const Pose& pose, std::vector<FitProblem>& found);
   void look_at_flatness(std::vector<FitProblem>& found) const;
   void look_at_rules(const Pose& pose, std::vector<FitProblem>& found) const;
-  /// Which cells to be kept open lie under the thing or are cut off by it.
+  /// Which cells to be kept open lie under the unit or are cut off by it.
   void look_at_kept(std::vector<FitProblem>& found);
-  /// The cells on ways that now join the cells to be kept open, and those cells themselves: a thing that touches none
+  /// The cells on ways that now join the cells to be kept open, and those cells themselves: a unit that touches none
   /// of them cuts nothing off. The ways go round `avoided` as far as they can.
   [[nodiscard]] BitGrid witnesses(const BitGrid& avoided);
   [[nodiscard]] bool keeps() const { return !kept_.empty(); }
@@ -61,7 +61,7 @@ class Placement {
 
  private:
   void look_at_barriers(std::vector<FitProblem>& found) const;
-  /// Places whose body would meet the thing.
+  /// Places whose body would meet the unit.
   void find_lost();
   template <typename Open>
   [[nodiscard]] std::vector<Cell> places_of(Cell cell, Open&& open) const;
@@ -82,8 +82,8 @@ class Placement {
   std::vector<std::uint32_t> looked_at_;   // and of the cells beside
 };
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail
 
-namespace saunter {
+namespace saunter::inline v0 {
 struct Fitter::Scratch : detail::FitScratch {};
-}  // namespace saunter
+}  // namespace saunter::inline v0

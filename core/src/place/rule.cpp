@@ -5,11 +5,11 @@
 
 #include "saunter/grid/area.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace {
 
 /// Whether any cell of the map within so many edge steps of one of the cells passes a test. Disks are made anew for
-/// each cell: things are small and so are margins.
+/// each cell: units are small and so are margins.
 template <typename Test>
 bool any_within(Tiling tiling, std::span<const Cell> cells, int steps, Size size, Test&& test) {
   std::vector<Cell> disk;
@@ -103,4 +103,4 @@ Rule in_region(const Regions& regions, std::uint32_t id) {
           }};
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

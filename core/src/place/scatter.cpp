@@ -7,10 +7,10 @@
 #include "saunter/grid/dice.hpp"
 #include "saunter/ground/bake.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace {
 
-/// What grows as things are put down.
+/// What grows as units are put down.
 class Ground {
  public:
   Ground(const FitTerms& terms, int spacing)
@@ -24,11 +24,10 @@ class Ground {
     terms_.regions = &regions_;
     // Baked again with what is put down, the grid must keep what stood there before.
     blocking_ = BitGrid(terms.map->size());
-    for (std::uint32_t i = 0; i < blocking_.size().cell_count(); ++i) {
-      const Cell cell = blocking_.size().cell(CellIndex{i});
-      if (terms.things == nullptr) break;
-      const ThingId self = terms.things->at(cell, terms.layer);
-      blocking_.set(cell, terms.things->blocking().test(cell) && (self == 0 || self != terms.self));
+    for (const Cell cell : blocking_.size().cells()) {
+      if (terms.units == nullptr) break;
+      const UnitId self = terms.units->at(cell, terms.layer);
+      blocking_.set(cell, terms.units->blocking().test(cell) && (self == 0 || self != terms.self));
     }
   }
 
@@ -63,15 +62,14 @@ class Ground {
 
 }  // namespace
 
-ScatterResult scatter(Fitter& fitter, const FitTerms& terms, std::span<const ScatterThing> things,
+ScatterResult scatter(Fitter& fitter, const FitTerms& terms, std::span<const ScatterUnit> units,
                       const ScatterOptions& options) {
   SAUNTER_EXPECT(terms.map != nullptr);
   if (terms.map == nullptr) return {};
   const Map& map = *terms.map;
   const Tiling tiling = map.tiling();
-  const std::uint64_t weights =
-      std::accumulate(things.begin(), things.end(), std::uint64_t{0},
-                      [](std::uint64_t sum, const ScatterThing& t) { return sum + t.weight; });
+  const std::uint64_t weights = std::accumulate(units.begin(), units.end(), std::uint64_t{0},
+                                                [](std::uint64_t sum, const ScatterUnit& t) { return sum + t.weight; });
   SAUNTER_EXPECT(weights > 0 && options.spacing >= 0);
   if (weights == 0) return {};
   Dice dice(options.seed);
@@ -96,9 +94,9 @@ ScatterResult scatter(Fitter& fitter, const FitTerms& terms, std::span<const Sca
       continue;
     }
     ++result.tried;
-    std::size_t thing = 0;
-    while (drawn >= things[thing].weight) drawn -= things[thing++].weight;
-    cells_in_pose(tiling, things[thing].footprint, pose, cells);
+    std::size_t unit = 0;
+    while (drawn >= units[unit].weight) drawn -= units[unit++].weight;
+    cells_in_pose(tiling, units[unit].footprint, pose, cells);
     if (std::any_of(cells.begin(), cells.end(), [&](Cell cell) { return ground.covered(cell); })) {
       ++result.refused[static_cast<unsigned>(FitFault::occupied)];
       continue;
@@ -107,15 +105,15 @@ ScatterResult scatter(Fitter& fitter, const FitTerms& terms, std::span<const Sca
       ++result.too_near;
       continue;
     }
-    const std::vector<FitProblem> problems = fitter.problems(ground.terms(), things[thing].footprint, pose);
+    const std::vector<FitProblem> problems = fitter.problems(ground.terms(), units[unit].footprint, pose);
     if (!problems.empty()) {
       ++result.refused[static_cast<unsigned>(problems.front().why)];
       continue;
     }
     ground.put(cells);
-    result.placed.push_back({thing, pose});
+    result.placed.push_back({unit, pose});
   }
   return result;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

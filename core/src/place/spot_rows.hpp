@@ -10,7 +10,7 @@
 #include "saunter/ground/map.hpp"
 #include "saunter/place/footprint.hpp"
 
-namespace saunter {
+namespace saunter::inline v0::detail {
 
 /// Rows of bits with clear words around them, so that any shift of a row can be read without asking.
 class PaddedRows {
@@ -44,7 +44,7 @@ class PaddedRows {
   std::vector<std::uint64_t> words_;
 };
 
-/// Where each part of a thing lies from its anchor, by the parities of the anchor's row and column, and which anchors
+/// Where each part of a unit lies from its anchor, by the parities of the anchor's row and column, and which anchors
 /// have a wanted bit at each of their parts.
 class SpotRows {
  public:
@@ -93,8 +93,7 @@ class SpotRows {
   /// Takes away anchors where a barrier, closed one way or both, would run between two parts.
   void keep_unbarred(const Map& map, BitGrid& spots) const {
     std::array<std::vector<Cell>, max_directions> barred;  // by edge: the earlier of the two cells
-    for (std::uint32_t i = 0; i < size_.cell_count(); ++i) {
-      const Cell cell = size_.cell(CellIndex{i});
+    for (const Cell cell : size_.cells()) {
       const DirectionSet closed = map.closed_sides(cell);
       for (Direction d{0}; closed != 0 && d < tiling_.edge_count(); ++d) {
         if (!holds(closed, d)) continue;
@@ -142,7 +141,7 @@ class SpotRows {
   }
 
  private:
-  static unsigned edge_number(Direction d) { return static_cast<unsigned>(d.operator int()); }
+  static unsigned edge_number(Direction d) { return d.index(); }
   [[nodiscard]] const std::vector<Offset>& parts(std::int32_t odd, std::int32_t row) const {
     return parts_[static_cast<unsigned>(odd + 2 * (row & 1))];
   }
@@ -168,7 +167,7 @@ class SpotRows {
     constexpr std::uint64_t even_places = 0x5555'5555'5555'5555;  // the margin is even
     std::fill(legal.begin(), legal.end(), !by_column_ ? ~std::uint64_t{0} : even_places << static_cast<unsigned>(odd));
   }
-  /// A thing need not cover its anchor, but the anchor must be on the map.
+  /// A unit need not cover its anchor, but the anchor must be on the map.
   static void cut_margins(std::span<std::uint64_t> out, Size size) {
     const auto end = static_cast<std::size_t>(size.cols) + BitGrid::margin;
     out[0] &= ~std::uint64_t{0} << BitGrid::margin;
@@ -185,4 +184,4 @@ class SpotRows {
   std::int32_t most_aside_ = 0;
 };
 
-}  // namespace saunter
+}  // namespace saunter::inline v0::detail

@@ -1,29 +1,15 @@
-// Where things fit, for all anchors at once.
+// Where units fit, for all anchors at once.
 #include <algorithm>
-#include <bit>
 
 #include "placement.hpp"
 #include "saunter/grid/area.hpp"
 #include "spot_rows.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 using namespace detail;
 namespace {
 
-template <typename Change>
-void for_each_set(const BitGrid& bits, Change&& change) {
-  for (std::int32_t row = 0; row < bits.size().rows; ++row) {
-    const std::span<const std::uint64_t> words = bits.row_words(row);
-    for (std::size_t i = 0; i < words.size(); ++i) {
-      for (std::uint64_t left = words[i]; left != 0; left &= left - 1) {
-        const auto bit = static_cast<std::int32_t>(i * 64) + std::countr_zero(left);
-        change(Cell{bit - static_cast<std::int32_t>(BitGrid::margin), row});
-      }
-    }
-  }
-}
-
-/// The spots that have to be asked about the cells to be kept open: where the thing would touch every set of ways
+/// The spots that have to be asked about the cells to be kept open: where the unit would touch every set of ways
 /// between them that was tried. Each set goes round what is still in doubt, until that pays no more.
 BitGrid doubtful_spots(Placement& placement, const SpotRows& rows, const BitGrid& spots, const Footprint& footprint,
                        int turn, bool mirrored) {
@@ -37,14 +23,14 @@ BitGrid doubtful_spots(Placement& placement, const SpotRows& rows, const BitGrid
   for (int set = 0; set < most_sets && (set == 0 || count > few); ++set) {
     if (set > 0) {
       avoided.clear();
-      for_each_set(doubtful, [&](Cell at) {
+      doubtful.for_each_set([&](Cell at) {
         cells_in_pose(tiling, footprint, {at, turn, mirrored}, cells);
         for (const Cell cell : cells) avoided.set(cell);
       });
     }
     BitGrid clear = SpotRows::all_of(spots.size());
-    for_each_set(placement.witnesses(avoided), [&](Cell cell) { clear.set(cell, false); });
-    for_each_set(rows.where_all(clear), [&](Cell at) { doubtful.set(at, false); });
+    placement.witnesses(avoided).for_each_set([&](Cell cell) { clear.set(cell, false); });
+    rows.where_all(clear).for_each_set([&](Cell at) { doubtful.set(at, false); });
     const std::size_t before = count;
     count = doubtful.count();
     if (set > 0 && before - count < before / 8) break;
@@ -117,8 +103,7 @@ std::optional<Cell> nearest_spot(Tiling tiling, const BitGrid& spots, Cell wishe
   wished = {std::clamp(wished.col, -far_away, far_away), std::clamp(wished.row, -far_away, far_away)};
   std::optional<Cell> nearest;
   std::int64_t least = 0;
-  for (std::uint32_t i = 0; i < spots.size().cell_count(); ++i) {
-    const Cell cell = spots.size().cell(CellIndex{i});
+  for (const Cell cell : spots.size().cells()) {
     if (!spots.test(cell)) continue;
     const std::int64_t distance = distance_squared(tiling, wished, cell);
     if (nearest && distance >= least) continue;
@@ -130,12 +115,11 @@ std::optional<Cell> nearest_spot(Tiling tiling, const BitGrid& spots, Cell wishe
 
 std::optional<Cell> cheapest_spot(const Field& field, const BitGrid& spots) {
   std::optional<Cell> cheapest;
-  for (std::uint32_t i = 0; i < spots.size().cell_count(); ++i) {
-    const Cell cell = spots.size().cell(CellIndex{i});
+  for (const Cell cell : spots.size().cells()) {
     if (!spots.test(cell) || !field.reached(cell)) continue;
     if (!cheapest || field.cost(cell) < field.cost(*cheapest)) cheapest = cell;
   }
   return cheapest;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

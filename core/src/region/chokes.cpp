@@ -6,7 +6,7 @@
 
 #include "../search/kernel/legal_steps.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 using namespace detail;
 namespace {
 
@@ -60,10 +60,9 @@ class DepthFirst {
       parts.clear();
       std::uint32_t below = 0;
       const auto kind = static_cast<unsigned>(tiling.kind(cell));
-      for (unsigned left = deciding_moves(costs_, cell); left != 0; left &= left - 1) {
-        const auto d = static_cast<unsigned>(std::countr_zero(left));
-        const Cell next = cell + hood.offset[kind][d];
-        if (back_[next] != hood.opposite[kind][d] || order_[next] < order_[cell]) continue;  // not a child
+      for (const Direction d : directions(deciding_moves(costs_, cell))) {
+        const Cell next = cell + hood.offset[kind][d.index()];
+        if (back_[next] != hood.opposite[kind][d.index()] || order_[next] < order_[cell]) continue;  // not a child
         size_[cell] += size_[next];
         if (low_[next] < order_[cell]) continue;
         parts.push_back(size_[next]);
@@ -110,14 +109,12 @@ class LenientChokes {
   [[nodiscard]] std::vector<Cell> suspects() const {
     std::vector<Cell> list;
     const Size size = costs_.size();
-    for (std::uint32_t index = 0; index < size.cell_count(); ++index) {
-      const Cell cell = size.cell(CellIndex{index});
+    for (const Cell cell : size.cells()) {
       const auto kind = static_cast<unsigned>(costs_.tiling().kind(cell));
       const unsigned corners = two_way_moves(costs_, cell) >> static_cast<unsigned>(hood_.edges)
                                                                   << static_cast<unsigned>(hood_.edges);
-      for (unsigned left = corners; left != 0; left &= left - 1) {
-        const auto d = static_cast<unsigned>(std::countr_zero(left));
-        for (const CornerWay& way : hood_.ways[kind][d]) {
+      for (const Direction d : directions(corners)) {
+        for (const CornerWay& way : hood_.ways[kind][d.index()]) {
           Cell at = cell;
           for (unsigned i = 0; i + 1 < way.count; ++i) {
             at = costs_.tiling().neighbour(at, Direction(way.steps[i]));
@@ -144,9 +141,8 @@ class LenientChokes {
         line.assign(1, first);
         seen.set(first);
         for (std::size_t i = 0; i < line.size(); ++i) {
-          for (unsigned left = two_way_moves(costs_, line[i]); left != 0; left &= left - 1) {
-            const auto d = static_cast<unsigned>(std::countr_zero(left));
-            const Cell next = costs_.tiling().neighbour(line[i], Direction(d));
+          for (const Direction d : directions(two_way_moves(costs_, line[i]))) {
+            const Cell next = costs_.tiling().neighbour(line[i], d);
             if (seen.test(next) || !both_ways_without(line[i], d, gone)) continue;
             seen.set(next);
             line.push_back(next);
@@ -161,8 +157,9 @@ class LenientChokes {
 
  private:
   /// Whether a two-way step still can be taken both ways. @pre neither end is the place that is gone
-  [[nodiscard]] bool both_ways_without(Cell from, unsigned d, Cell gone) const {
-    if (d < static_cast<unsigned>(hood_.edges)) return true;
+  [[nodiscard]] bool both_ways_without(Cell from, Direction direction, Cell gone) const {
+    if (direction < hood_.edges) return true;
+    const unsigned d = direction.index();
     const auto kind = static_cast<unsigned>(costs_.tiling().kind(from));
     const Cell to = from + hood_.offset[kind][d];
     return past(from, d, gone) && past(to, hood_.opposite[kind][d], gone);
@@ -237,8 +234,8 @@ std::vector<Corridor> corridors(const CostGrid& costs, const std::vector<Choke>&
       const Choke& choke = chokes[find(cell)];
       for (std::size_t side = 1; side < choke.sides.size(); ++side) beyond += choke.sides[side];
       corridor.smaller_side = std::max(corridor.smaller_side, beyond);
-      for (unsigned left = two_way_moves(costs, cell); left != 0; left &= left - 1) {
-        const Cell next = costs.tiling().neighbour(cell, Direction(std::countr_zero(left)));
+      for (const Direction d : directions(two_way_moves(costs, cell))) {
+        const Cell next = costs.tiling().neighbour(cell, d);
         const std::size_t number = find(next);
         if (number == chokes.size() || taken[number]) continue;
         taken[number] = true;
@@ -251,4 +248,4 @@ std::vector<Corridor> corridors(const CostGrid& costs, const std::vector<Choke>&
   return list;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

@@ -4,12 +4,12 @@
 
 #include "../search/kernel/legal_steps.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 using namespace detail;
 namespace {
 
 /// The reached cell of a region (0: of any) that costs the most, first in reading order.
-Farthest dearest_of(const Field& field, const Regions* regions, std::uint32_t region) {
+Farthest highest_of(const Field& field, const Regions* regions, std::uint32_t region) {
   Farthest best;
   bool any = false;
   const Size size = field.board().size;
@@ -44,7 +44,7 @@ bool is_tree(const CostGrid& costs, const Regions& regions, const Region& region
 
 std::optional<Farthest> farthest_from(Searcher& searcher, const CostGrid& costs, Cell start) {
   if (!costs.open(start)) return std::nullopt;
-  return dearest_of(searcher.reach(costs, start), nullptr, 0);
+  return highest_of(searcher.reach(costs, start), nullptr, 0);
 }
 
 std::optional<FarPair> farthest_apart(Searcher& searcher, const CostGrid& costs, const Regions& regions,
@@ -53,24 +53,24 @@ std::optional<FarPair> farthest_apart(Searcher& searcher, const CostGrid& costs,
   if (region < 1 || region > regions.list().size() || !regions.made_from(costs)) return std::nullopt;
   const Region& part = regions.list()[region - 1];
   Field field;
-  const auto dearest = [&](Cell cell, bool to_cell) {
+  const auto costliest = [&](Cell cell, bool to_cell) {
     const Source source{cell};
     if (to_cell) {
       searcher.field_to(costs, std::span(&source, 1), field);
     } else {
       searcher.reach(costs, std::span(&source, 1), field);
     }
-    return dearest_of(field, &regions, region);
+    return highest_of(field, &regions, region);
   };
-  const Cell one_end = dearest(part.first, false).cell;
-  const Cell other_end = dearest(one_end, false).cell;
+  const Cell one_end = costliest(part.first, false).cell;
+  const Cell other_end = costliest(one_end, false).cell;
   FarPair best{one_end, one_end, 0, is_tree(costs, regions, part)};
-  // Entering costs, leaving does not: which start makes the way to an end dearest is a question of its own.
+  // Entering costs, leaving does not: which start makes the way to an end costliest is a question of its own.
   for (const Cell end : {one_end, other_end}) {
-    const Farthest start = dearest(end, true);
+    const Farthest start = costliest(end, true);
     if (start.cost > best.cost) best = {start.cell, end, start.cost, best.exact};
   }
   return best;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

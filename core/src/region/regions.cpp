@@ -4,18 +4,18 @@
 #include <bit>
 #include <numeric>
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace {
 
 /// Open cells next to each other in one row.
-struct Run {
+struct RowRun {
   std::int32_t first = 0;
   std::int32_t last = 0;
   std::uint32_t root = 0;  // a run of the same region that comes no later
 };
 
 /// Follows roots to the first run of the region, and shortens the way for the next time (path halving).
-std::uint32_t find_root(std::vector<Run>& runs, std::uint32_t run) {
+std::uint32_t find_root(std::vector<RowRun>& runs, std::uint32_t run) {
   while (runs[run].root != run) {
     runs[run].root = runs[runs[run].root].root;
     run = runs[run].root;
@@ -24,7 +24,7 @@ std::uint32_t find_root(std::vector<Run>& runs, std::uint32_t run) {
 }
 
 /// Joins two regions; the earlier first run stays the root.
-void join(std::vector<Run>& runs, std::uint32_t a, std::uint32_t b) {
+void join(std::vector<RowRun>& runs, std::uint32_t a, std::uint32_t b) {
   a = find_root(runs, a);
   b = find_root(runs, b);
   if (a < b) runs[b].root = a;
@@ -32,7 +32,7 @@ void join(std::vector<Run>& runs, std::uint32_t a, std::uint32_t b) {
 }
 
 /// Appends the runs of open cells of a row.
-void find_runs(const BitGrid& open, std::int32_t row, std::vector<Run>& runs) {
+void find_runs(const BitGrid& open, std::int32_t row, std::vector<RowRun>& runs) {
   const std::span<const std::uint64_t> words = open.row_words(row);
   constexpr auto margin = static_cast<std::int32_t>(BitGrid::margin);
   bool inside = false;
@@ -64,7 +64,7 @@ Reach reach_down(Tiling tiling, std::int32_t row, bool across_corners) {
 
 /// Whether two runs in rows one below the other touch.
 template <Shape shape>
-bool touch(Tiling tiling, std::int32_t row, const Run& above, const Run& below, Reach reach) {
+bool touch(Tiling tiling, std::int32_t row, const RowRun& above, const RowRun& below, Reach reach) {
   if constexpr (shape == Shape::hex_flat) reach = {tiling.kind({above.first, row}), tiling.kind({above.last, row})};
   const std::int32_t first = std::max(above.first - reach.before, below.first);
   const std::int32_t last = std::min(above.last + reach.after, below.last);
@@ -76,7 +76,7 @@ bool touch(Tiling tiling, std::int32_t row, const Run& above, const Run& below, 
 /// Joins the runs of a row, from number `start` on, with those of the row above, from number `above` on.
 template <Shape shape>
 void join_rows(Tiling tiling, std::int32_t row, std::uint32_t above, std::uint32_t start, bool across_corners,
-               std::vector<Run>& runs) {
+               std::vector<RowRun>& runs) {
   const Reach reach = reach_down(tiling, row - 1, across_corners);
   const auto end = static_cast<std::uint32_t>(runs.size());
   for (std::uint32_t here = start; here < end; ++here) {
@@ -116,7 +116,7 @@ void Regions::label_runs(const CostGrid& costs) {
   const Tiling tiling = costs.tiling();
   const Size size = costs.size();
   const bool across_corners = costs.rules().steps > tiling.edge_count() && costs.rules().corners == Corners::free;
-  std::vector<Run> runs;
+  std::vector<RowRun> runs;
   std::vector<std::uint32_t> row_start;
   row_start.reserve(static_cast<std::size_t>(size.rows) + 1);
   std::uint32_t above = 0;  // first run of the row above
@@ -139,7 +139,7 @@ void Regions::label_runs(const CostGrid& costs) {
     const std::span<std::uint32_t> labels = labels_.names().row(row);
     for (std::uint32_t i = row_start[static_cast<std::size_t>(row)]; i < row_start[static_cast<std::size_t>(row) + 1];
          ++i) {
-      const Run& run = runs[i];
+      const RowRun& run = runs[i];
       if (run.root == i) {
         const Cell first{run.first, row};
         list_.push_back({static_cast<std::uint32_t>(list_.size()) + 1, 0, Rect::of(first), first});
@@ -174,10 +174,9 @@ void Regions::flood(const CostGrid& costs) {
         const Cell at = line[i];
         region.box = region.box.joined(Rect::of(at));
         const auto kind = static_cast<unsigned>(costs.tiling().kind(at));
-        for (unsigned left = costs.moves(at); left != 0; left &= left - 1) {
-          const auto d = static_cast<unsigned>(std::countr_zero(left));
-          const Cell next = at + hood.offset[kind][d];
-          const bool both_ways = (unsigned{costs.moves(next)} >> hood.opposite[kind][d] & 1U) != 0;
+        for (const Direction d : directions(costs.moves(at))) {
+          const Cell next = at + hood.offset[kind][d.index()];
+          const bool both_ways = (unsigned{costs.moves(next)} >> hood.opposite[kind][d.index()] & 1U) != 0;
           if (!both_ways) labels_.set_proves_apart(false);
           if (names[next] != 0 || !both_ways) continue;
           names[next] = region.id;
@@ -196,4 +195,4 @@ const Region* Regions::largest() const {
   return most == list_.end() ? nullptr : &*most;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

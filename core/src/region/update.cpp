@@ -1,5 +1,4 @@
 #include <algorithm>
-#include <bit>
 #include <optional>
 #include <unordered_map>
 #include <utility>
@@ -8,7 +7,7 @@
 #include "turn_floods.hpp"
 #include "../search/kernel/legal_steps.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 using namespace detail;
 namespace {
 
@@ -36,9 +35,9 @@ struct Tally {
 /// One update. The block is taken out of the old regions; what is open in and around it falls into groups that are
 /// connected there. A region that touches one group lives on with it; where it touches several, floods set out from
 /// each of them (see TurnFloods).
-class RegionUpdate {
+class Regions::Update {
  public:
-  RegionUpdate(Regions& regions, const CostGrid& costs, Rect block)
+  Update(Regions& regions, const CostGrid& costs, Rect block)
       : regions_(regions), costs_(costs), size_(costs.size()), block_(block) {}
 
   /// @return false when starting over is cheaper; the regions are then spoilt
@@ -148,8 +147,8 @@ class RegionUpdate {
             floods_[number].line.push_back(cell);
             group.any_old = names()[cell];
           }
-          for (unsigned left = steps(cell); left != 0; left &= left - 1) {
-            const Cell next = costs_.tiling().neighbour(cell, Direction(std::countr_zero(left)));
+          for (const Direction d : directions(steps(cell))) {
+            const Cell next = costs_.tiling().neighbour(cell, d);
             if (!window_.contains(next) || group_at(next) != no_group) continue;
             group_at(next) = number;
             line.push_back(next);
@@ -367,8 +366,8 @@ void Regions::update(const CostGrid& costs, Rect changed) {
   labels_.set_stamp({});  // until they fit again
   const bool same_grid = known && costs.size() == labels_.size();
   const Rect block = same_grid ? changed.grown(0, costs.size()).joined(*known) : Rect{};
-  if (!same_grid || !RegionUpdate(*this, costs, block).run()) *this = Regions(costs);
+  if (!same_grid || !Update(*this, costs, block).run()) *this = Regions(costs);
   labels_.set_stamp(costs.stamp());
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

@@ -7,7 +7,7 @@
 #include "kernel/ends.hpp"
 #include "saunter/search/query.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
 /// The caller's labels if they prove anything for this query, else null: they must describe the grid as it is.
 inline const Labels* labels_that_prove(const CostGrid& costs, const RouteOptions& options) {
@@ -29,7 +29,7 @@ inline Cell nearest_of_group(const CostGrid& costs, const Labels& labels, Cell f
   const auto look = [&](Cell cell) {
     if (labels.at(cell) == group) nearest.look(cell, estimate(cell));
   };
-  for (std::int32_t ring = 0; static_cast<std::uint64_t>(ring / reach) * costs.cheapest() <= nearest.heuristic();
+  for (std::int32_t ring = 0; static_cast<std::uint64_t>(ring / reach) * costs.lowest_entry() <= nearest.heuristic();
        ++ring) {
     const Rect outer = Rect{to.col - ring, to.row - ring, to.col + ring + 1, to.row + ring + 1}.grown(0, size);
     const std::int32_t top = to.row - ring;
@@ -47,4 +47,4 @@ inline Cell nearest_of_group(const CostGrid& costs, const Labels& labels, Cell f
   return nearest.cell();
 }
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

@@ -1,14 +1,14 @@
-// What a broad search answers once it has ended, and what it knows of cells on the way.
+// What a broad search answers once it has ended, and what it knows of cells on the route.
 #include "broad_search.hpp"
 
 #include <utility>
 
 #include "kernel/legal_steps.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 using namespace detail;
 
-void BroadSearch::survey(Algorithm by, const Cell* to) {
+void SteppedSearch::BroadSearch::survey(Algorithm by, const Cell* to) {
   until_ = {};
   goals_.begin_anew(*costs_, ground_, to != nullptr ? std::optional(*to) : std::nullopt);
   // What was asked for has been answered: these places are neither counted nor limited.
@@ -26,10 +26,14 @@ void BroadSearch::survey(Algorithm by, const Cell* to) {
 }
 
 /// Where the verdict points to, and whether what did not fit leads anywhere at all.
-void BroadSearch::find_place_of_no() {
+void SteppedSearch::BroadSearch::find_place_of_no() {
   const auto known = [&](Cell cell) { return best_state(cell) != no_state; };
   if (labels_ != nullptr) {
     verdict_.at = nearest_by_labels();
+    return;
+  }
+  if (verdict_.reason == Reason::no_way && by_ == Algorithm::dead_ends) {  // it has left cells out
+    (void)leads_to_goal(verdict_.at);
     return;
   }
   if (verdict_.reason == Reason::no_way || verdict_.reason == Reason::stopped) {
@@ -43,13 +47,13 @@ void BroadSearch::find_place_of_no() {
       return;
     }
   }
-  // All whose least cost fits; a search that was guided, or took the first way, has not seen them.
+  // All whose least cost fits; a search that was guided, or took the first route, has not seen them.
   if (by_ != Algorithm::dijkstra) survey(Algorithm::dijkstra, nullptr);
   verdict_.at = nearest(known);
 }
 
-/// The way of least cost to the nearest cell.
-void BroadSearch::write_nearest(Route& route) {
+/// The route of least cost to the nearest cell.
+void SteppedSearch::BroadSearch::write_nearest(Route& route) {
   const bool bfs = options_.by == Algorithm::bfs;
   Cell last;
   if (cut_short_) {
@@ -58,7 +62,7 @@ void BroadSearch::write_nearest(Route& route) {
     if (!least) survey(Algorithm::astar, &last);
   } else {
     const bool complete = by_ == Algorithm::dijkstra || (bfs && by_ == Algorithm::bfs) ||
-                          (by_ != Algorithm::greedy && by_ != Algorithm::bfs && !cut_);
+                          (by_ != Algorithm::greedy && by_ != Algorithm::bfs && by_ != Algorithm::dead_ends && !cut_);
     if (!complete) survey(bfs ? Algorithm::bfs : Algorithm::dijkstra, nullptr);
     last = nearest([&](Cell cell) { return best_state(cell) != no_state; });
   }
@@ -68,9 +72,10 @@ void BroadSearch::write_nearest(Route& route) {
   write_cost(route);
 }
 
-void BroadSearch::write(Route& route) {
+void SteppedSearch::BroadSearch::write(Route& route) {
   SAUNTER_EXPECT(ended_);
-  const bool chosen = options_.by == Algorithm::automatic || options_.by == Algorithm::jump;
+  const bool by_test = options_.by == Algorithm::dead_ends && until_;
+  const bool chosen = options_.by == Algorithm::automatic || options_.by == Algorithm::jump || by_test;
   route.restart(chosen ? Algorithm::astar : options_.by);
   route.expanded_ = expanded_;
   const bool found = verdict_.reason == Reason::found;
@@ -89,7 +94,7 @@ void BroadSearch::write(Route& route) {
       route.verdict_ = {Reason::found, found_cell_};
       return;
     }
-    verdict_ = {Reason::cost_overflow, {}};  // of a way that others are cheaper than
+    verdict_ = {Reason::cost_overflow, {}};  // of a route that others are cheaper than
     cut_ = false;
     survey(Algorithm::dijkstra, nullptr);
   }
@@ -104,14 +109,14 @@ void BroadSearch::write(Route& route) {
 }
 
 /// Takes the cost of the cells written, or takes them away again where it does not fit.
-void BroadSearch::write_cost(Route& route) {
+void SteppedSearch::BroadSearch::write_cost(Route& route) {
   std::size_t best = Goals::none;
   for (std::size_t i = 0; i < starts_.size(); ++i) {
     if (starts_[i].cell != route.cells_.front()) continue;
     if (best == Goals::none || starts_[i].head_start < starts_[best].head_start) best = i;
   }
   route.start_number_ = start_numbers_[best];
-  // Summed up: a search that was weighted or cut short may know a cheaper way to a cell than it has passed on yet.
+  // Summed up: a search that was weighted or cut short may know a cheaper route to a cell than it has passed on yet.
   const std::uint64_t cost = starts_[best].head_start + cost_of(route.cells_);
   if (cost > max_cost) {
     route.cells_.clear();
@@ -120,7 +125,7 @@ void BroadSearch::write_cost(Route& route) {
   route.cost_ = static_cast<Cost>(cost);
 }
 
-void BroadSearch::write_way(std::size_t state, Cell cell, std::vector<Cell>& out) const {
+void SteppedSearch::BroadSearch::write_way(std::size_t state, Cell cell, std::vector<Cell>& out) const {
   const Neighbourhood& hood = costs_->tiling().neighbourhood();
   for (;;) {
     out.push_back(cell);
@@ -131,14 +136,14 @@ void BroadSearch::write_way(std::size_t state, Cell cell, std::vector<Cell>& out
   }
 }
 
-std::uint64_t BroadSearch::cost_of(std::span<const Cell> way) const {
+std::uint64_t SteppedSearch::BroadSearch::cost_of(std::span<const Cell> way) const {
   unsigned heading = start_heading();
   return cost_of_steps(
       *costs_, way, [&](Cell cell) { return ground_.entry(cell); },
       [&](Direction d) { return turning(std::exchange(heading, static_cast<unsigned>(d)), static_cast<unsigned>(d)); });
 }
 
-std::size_t BroadSearch::best_state(Cell cell) const {
+std::size_t SteppedSearch::BroadSearch::best_state(Cell cell) const {
   std::size_t best = no_state;
   for (unsigned heading = 0; heading < headings_; ++heading) {
     const std::size_t state = state_of(cell, heading);
@@ -147,7 +152,7 @@ std::size_t BroadSearch::best_state(Cell cell) const {
   return best;
 }
 
-CellState BroadSearch::state(Cell cell) const {
+CellState SteppedSearch::BroadSearch::state(Cell cell) const {
   if (costs_ == nullptr || !costs_->size().contains(cell)) return CellState::unseen;
   bool seen = false;
   for (unsigned heading = 0; heading < headings_; ++heading) {
@@ -159,11 +164,11 @@ CellState BroadSearch::state(Cell cell) const {
   return seen ? CellState::open : CellState::unseen;
 }
 
-Cost BroadSearch::cost(Cell cell) const {
+Cost SteppedSearch::BroadSearch::cost(Cell cell) const {
   return state(cell) == CellState::unseen ? unreached : nodes_[best_state(cell)].cost;
 }
 
-Cell BroadSearch::parent(Cell cell) const {
+Cell SteppedSearch::BroadSearch::parent(Cell cell) const {
   if (state(cell) == CellState::unseen) return cell;
   const Node& node = nodes_[best_state(cell)];
   if (node.back == from_nowhere) return cell;
@@ -174,7 +179,7 @@ Cell BroadSearch::parent(Cell cell) const {
 /// The cell with the least heuristic among those the search has seen that a test names, first in reading order; the
 /// starts count.
 template <typename Among>
-Cell BroadSearch::nearest(Among&& among) const {
+Cell SteppedSearch::BroadSearch::nearest(Among&& among) const {
   const Size size = costs_->size();
   const auto heuristic = [&](Cell cell) { return goals_.heuristic(cell); };
   Nearest nearest = nearest_reached(size, starts_.front().cell, touched_, heuristic,
@@ -184,7 +189,7 @@ Cell BroadSearch::nearest(Among&& among) const {
 }
 
 /// What a search of everything the starts can get to would name.
-Cell BroadSearch::nearest_by_labels() const {
+Cell SteppedSearch::BroadSearch::nearest_by_labels() const {
   const Size size = costs_->size();
   Nearest nearest(starts_.front().cell, ~std::uint64_t{0});
   for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
@@ -195,4 +200,4 @@ Cell BroadSearch::nearest_by_labels() const {
   return nearest.cell();
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

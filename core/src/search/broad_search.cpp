@@ -1,8 +1,10 @@
 #include "broad_search.hpp"
 
+#include <algorithm>
+
 #include "apart.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 using namespace detail;
 namespace {
 
@@ -10,7 +12,7 @@ bool least_cost(Algorithm by) { return by != Algorithm::bfs && by != Algorithm::
 
 }  // namespace
 
-RouteOptions made_sound(RouteOptions options, Tiling tiling) {
+RouteOptions detail::made_sound(RouteOptions options, Tiling tiling) {
   const bool bfs = options.by == Algorithm::bfs;
   const bool greedy = options.by == Algorithm::greedy;
   const bool astar = options.by == Algorithm::astar || options.by == Algorithm::automatic;
@@ -33,7 +35,7 @@ RouteOptions made_sound(RouteOptions options, Tiling tiling) {
   return options;
 }
 
-void BroadSearch::begin(const CostGrid& costs, const Query& query, const RouteOptions& options) {
+void SteppedSearch::BroadSearch::begin(const CostGrid& costs, const Query& query, const RouteOptions& options) {
   ended_ = true;  // should this be cut short by an exception
   verdict_ = {};
   costs_ = &costs;
@@ -70,19 +72,21 @@ void BroadSearch::begin(const CostGrid& costs, const Query& query, const RouteOp
 }
 
 /// Nothing has been reached, found or cut off.
-void BroadSearch::forget_search() {
+void SteppedSearch::BroadSearch::forget_search() {
   touched_ = {};
   cut_ = false;
   found_goal_ = Goals::none;
   query_.begin(nodes_, costs_->size().cell_count() * headings_);
 }
 
-void BroadSearch::set_out(Algorithm by) {
-  by_ = by;
+void SteppedSearch::BroadSearch::set_out(Algorithm by) {
+  // Of goals that only a test knows nothing can be struck off.
+  by_ = by == Algorithm::dead_ends && until_ ? Algorithm::astar : by;
   forget_search();
+  if (by_ == Algorithm::dead_ends) strike_dead_ends();
   // An estimate changes by no more than the step costs; half a turn is the most.
-  const std::uint64_t rise =
-      2 * std::uint64_t{step_cost(costs_->longest_step(), ground_.dearest())} + std::uint64_t{options_.turn_cost} * 4;
+  const std::uint64_t rise = 2 * std::uint64_t{step_cost(costs_->longest_step(), ground_.highest_entry())} +
+                             std::uint64_t{options_.turn_cost} * 4;
   const bool steady =
       by_ == Algorithm::bfs || by_ == Algorithm::dijkstra || (least_cost(by_) && options_.weight == 100);
   const bool any_rise = by_ == Algorithm::bfs || starts_.size() > 1;
@@ -93,8 +97,18 @@ void BroadSearch::set_out(Algorithm by) {
   }
 }
 
+void SteppedSearch::BroadSearch::strike_dead_ends() {
+  std::vector<Cell> starts;
+  starts.reserve(starts_.size());
+  for (const Source& start : starts_) starts.push_back(start.cell);
+  std::sort(starts.begin(), starts.end());
+  dead_ends_.strike(*costs_, ground_, [&](Cell cell) {
+    return goals_.at(cell) != Goals::none || std::binary_search(starts.begin(), starts.end(), cell);
+  });
+}
+
 /// The caller's labels if they say that no goal can be reached, else null.
-const Labels* BroadSearch::apart_by_labels() const {
+const Labels* SteppedSearch::BroadSearch::apart_by_labels() const {
   const Labels* const labels = changed_ || until_ ? nullptr : labels_that_prove(*costs_, options_);
   if (labels == nullptr) return nullptr;
   for (const Source& start : starts_) {
@@ -105,7 +119,7 @@ const Labels* BroadSearch::apart_by_labels() const {
   return labels;
 }
 
-Verdict BroadSearch::take_starts(std::span<const Source> starts) {
+Verdict SteppedSearch::BroadSearch::take_starts(std::span<const Source> starts) {
   Verdict first{Reason::found, {}};
   for (std::size_t i = 0; i < starts.size(); ++i) {
     const Cell cell = starts[i].cell;
@@ -122,21 +136,21 @@ Verdict BroadSearch::take_starts(std::span<const Source> starts) {
   return starts_.empty() ? first : Verdict{Reason::found, {}};
 }
 
-Verdict BroadSearch::take_goals() {
+Verdict SteppedSearch::BroadSearch::take_goals() {
   const Verdict verdict = goals_.begin(*costs_, ground_, given_goals_, within_, beside_, static_cast<bool>(until_));
   SAUNTER_EXPECT(!given_goals_.empty() || until_);
   if (until_) return {Reason::found, {}};
   return given_goals_.empty() ? Verdict{Reason::goal_off_map, {}} : verdict;
 }
 
-std::uint64_t BroadSearch::estimate(Cell cell) const { return goals_.estimate(cell); }
+std::uint64_t SteppedSearch::BroadSearch::estimate(Cell cell) const { return goals_.estimate(cell); }
 
-std::size_t BroadSearch::goal_at(Cell cell) const {
+std::size_t SteppedSearch::BroadSearch::goal_at(Cell cell) const {
   if (const std::size_t goal = goals_.at(cell); goal != Goals::none) return goal;
   return until_ && until_(cell) ? goals_.given() : Goals::none;
 }
 
-std::uint64_t BroadSearch::total(std::uint64_t cost, std::uint64_t estimate) const {
+std::uint64_t SteppedSearch::BroadSearch::total(std::uint64_t cost, std::uint64_t estimate) const {
   switch (by_) {
     case Algorithm::dijkstra: return cost;
     case Algorithm::bfs: return 0;  // in the order enqueued
@@ -145,7 +159,7 @@ std::uint64_t BroadSearch::total(std::uint64_t cost, std::uint64_t estimate) con
   }
 }
 
-std::uint64_t BroadSearch::turning(unsigned from, unsigned to) const {
+std::uint64_t SteppedSearch::BroadSearch::turning(unsigned from, unsigned to) const {
   if (headings_ == 1 || from + 1 == headings_) return 0;
   // Squares: n e s w, then ne se sw nw, in eighths clockwise from n; hexes: in sixths.
   const bool square = headings_ == 9;
@@ -155,12 +169,13 @@ std::uint64_t BroadSearch::turning(unsigned from, unsigned to) const {
   return std::uint64_t{options_.turn_cost} * std::min(apart, full - apart);
 }
 
-unsigned BroadSearch::start_heading() const {
+unsigned SteppedSearch::BroadSearch::start_heading() const {
   if (headings_ == 1) return 0;
   return options_.heading ? static_cast<unsigned>(*options_.heading) : headings_ - 1;
 }
 
-void BroadSearch::reach(Cell cell, unsigned heading, std::uint64_t cost, unsigned back, unsigned heading_before) {
+void SteppedSearch::BroadSearch::reach(Cell cell, unsigned heading, std::uint64_t cost, unsigned back,
+                                       unsigned heading_before) {
   const std::size_t state = state_of(cell, heading);
   Node& node = nodes_[state];
   const bool first_counts = back != from_nowhere && (by_ == Algorithm::bfs || by_ == Algorithm::greedy);
@@ -179,7 +194,7 @@ void BroadSearch::reach(Cell cell, unsigned heading, std::uint64_t cost, unsigne
   node = {query_.now(), static_cast<Cost>(cost), static_cast<std::uint8_t>(back),
           static_cast<std::uint8_t>(heading_before), false};
   if (beyond) return;
-  const Place place{pack(cell), static_cast<Cost>(cost), static_cast<std::uint8_t>(back)};
+  const State place{pack(cell), static_cast<Cost>(cost), static_cast<std::uint8_t>(back)};
   const std::uint64_t key = total(cost, ahead);
   queues_.with([&](auto& queue) { queue.enqueue(place, by_ == Algorithm::bfs ? enqueued_++ : key); });
 }
@@ -192,18 +207,18 @@ struct Portion {
   Queue& queue;
   const std::uint64_t& places;
   [[nodiscard]] bool empty() const { return places == 0 || queue.empty(); }
-  Place dequeue() { return queue.dequeue(); }
+  State dequeue() { return queue.dequeue(); }
 };
 
 }  // namespace
 
-bool BroadSearch::run(std::uint64_t places) {
+bool SteppedSearch::BroadSearch::run(std::uint64_t places) {
   while (!ended_ && places > 0) {
     queues_.with([&](auto& queue) { run_with(queue, places); });
     if (ended_ || places == 0) break;
     // The queue is empty.
     if (by_ == Algorithm::greedy && cut_ && found_goal_ == Goals::none) {
-      set_out(Algorithm::astar);  // what took too dear a way may have a cheaper one
+      set_out(Algorithm::astar);  // what took too dear a route may have a cheaper one
     } else {
       end(Reason::no_way);
     }
@@ -212,29 +227,29 @@ bool BroadSearch::run(std::uint64_t places) {
 }
 
 template <typename Queue>
-void BroadSearch::run_with(Queue& queue, std::uint64_t& places) {
+void SteppedSearch::BroadSearch::run_with(Queue& queue, std::uint64_t& places) {
   Portion<Queue> portion{queue, places};
   best_first(
-      portion, [&](const Place& place) { return look_at(place); },
-      [&](const Place& place) {
+      portion, [&](const State& place) { return look_at(place); },
+      [&](const State& place) {
         --places;
         expand(place);
       });
 }
 
-unsigned BroadSearch::heading_of(const Place& place, unsigned kind) const {
+unsigned SteppedSearch::BroadSearch::heading_of(const State& place, unsigned kind) const {
   if (headings_ == 1) return 0;
   return place.back == from_nowhere ? start_heading() : costs_->tiling().neighbourhood().opposite[kind][place.back];
 }
 
 /// Whether a place is worth expanding; counts it then, and looks whether one arrives there.
-Take BroadSearch::look_at(const Place& place) {
+Take SteppedSearch::BroadSearch::look_at(const State& place) {
   const Cell cell = unpack(place.cell);
   const auto kind = static_cast<unsigned>(costs_->tiling().kind(cell));
   const std::size_t state = state_of(cell, heading_of(place, kind));
   if (nodes_[state].cost != place.cost || nodes_[state].expanded) return Take::skip;  // reached more cheaply since
   if (found_goal_ != Goals::none) {
-    // Equals are looked at for a goal given earlier, or for a way that looks better.
+    // Equals are looked at for a goal given earlier, or for a route that looks better.
     const std::uint64_t here = by_ == Algorithm::bfs ? place.cost : total(place.cost, estimate(cell));
     if (here > found_cost_) {
       end(Reason::found);
@@ -253,7 +268,7 @@ Take BroadSearch::look_at(const Place& place) {
   return arrive(goal_at(cell), state, cell, place.cost) ? Take::stop : Take::expand;
 }
 
-void BroadSearch::trace(const Place& place, Cell cell, unsigned kind) {
+void SteppedSearch::BroadSearch::trace(const State& place, Cell cell, unsigned kind) {
   const bool unguided = by_ == Algorithm::dijkstra || by_ == Algorithm::bfs;
   const Cell before =
       place.back == from_nowhere ? cell : cell + costs_->tiling().neighbourhood().offset[kind][place.back];
@@ -262,7 +277,7 @@ void BroadSearch::trace(const Place& place, Cell cell, unsigned kind) {
 }
 
 /// @return whether that ends the search
-bool BroadSearch::arrive(std::size_t goal, std::size_t state, Cell cell, Cost cost) {
+bool SteppedSearch::BroadSearch::arrive(std::size_t goal, std::size_t state, Cell cell, Cost cost) {
   if (goal >= found_goal_) return false;
   found_goal_ = goal;
   found_state_ = state;
@@ -274,12 +289,14 @@ bool BroadSearch::arrive(std::size_t goal, std::size_t state, Cell cell, Cost co
   return true;
 }
 
-void BroadSearch::expand(const Place& place) {
+void SteppedSearch::BroadSearch::expand(const State& place) {
   const Neighbourhood& hood = costs_->tiling().neighbourhood();
   const Cell cell = unpack(place.cell);
   const auto kind = static_cast<unsigned>(costs_->tiling().kind(cell));
   const unsigned heading = heading_of(place, kind);
-  for_each_direction(ground_.moves(cell), [&](unsigned d) {
+  unsigned legal = ground_.moves(cell);
+  if (by_ == Algorithm::dead_ends) legal &= dead_ends_.left(costs_->size().index(cell).value());
+  for_each_direction(legal, [&](unsigned d) {
     const Cell next = cell + hood.offset[kind][d];
     const std::uint64_t step =
         by_ == Algorithm::bfs
@@ -290,20 +307,21 @@ void BroadSearch::expand(const Place& place) {
   });
 }
 
-void BroadSearch::end(Reason reason) {
+void SteppedSearch::BroadSearch::end(Reason reason) {
   ended_ = true;
   if (reason == Reason::no_way && found_goal_ != Goals::none) reason = Reason::found;
-  if (verdict_.reason != Reason::found) return;  // no goal could be used: the way to the nearest cell was wanted
+  if (verdict_.reason != Reason::found) return;  // no goal could be used: the route to the nearest cell was wanted
   if (reason == Reason::no_way && cut_) {
     reason = options_.budget ? Reason::over_budget : Reason::cost_overflow;  // or none at all, see find_place_of_no()
   }
   verdict_.reason = reason;
 }
 
-/// Whether any way leads to a goal, whatever it costs. Asked only after sums did not fit.
+/// Whether any route leads to a goal, whatever it costs. Asked only after sums did not fit.
 /// @param nearest  the cell nearest to a goal among all that the starts can get to
-bool BroadSearch::leads_to_goal(Cell& nearest) const {
+bool SteppedSearch::BroadSearch::leads_to_goal(Cell& nearest) const {
   std::vector<Cell> starts;
+  starts.reserve(starts_.size());
   for (const Source& start : starts_) starts.push_back(start.cell);
   const auto heuristic = [&](Cell cell) { return goals_.heuristic(cell); };
   Nearest of_all(starts.front(), heuristic(starts.front()));
@@ -316,4 +334,4 @@ bool BroadSearch::leads_to_goal(Cell& nearest) const {
   return leads;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

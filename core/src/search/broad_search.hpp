@@ -5,16 +5,19 @@
 #include <vector>
 
 #include "kernel/best_first.hpp"
+#include "kernel/dead_ends.hpp"
 #include "kernel/ends.hpp"
 #include "kernel/marks.hpp"
 #include "kernel/queue.hpp"
 #include "natural_way.hpp"
 #include "saunter/search/stepped_search.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 
+namespace detail {
 /// The options as they are, or without what contradicts (see RouteOptions); stops a checked build where something does.
 [[nodiscard]] RouteOptions made_sound(RouteOptions options, Tiling tiling);
+}  // namespace detail
 
 /// A search under way, or ended. Every query starts it anew; its memory is used again.
 ///
@@ -22,7 +25,7 @@ namespace saunter {
 ///
 /// Nothing an earlier query has left is trusted: marks carry the number of their query, and lists of what was marked
 /// are written before the marks, so that the next query can clear them even after an exception.
-class BroadSearch {
+class SteppedSearch::BroadSearch {
  public:
   /// @pre options made sound
   void begin(const CostGrid& costs, const Query& query, const RouteOptions& options);
@@ -38,6 +41,10 @@ class BroadSearch {
   [[nodiscard]] Cell parent(Cell cell) const;
   [[nodiscard]] std::uint64_t estimate(Cell cell) const;
   [[nodiscard]] std::uint64_t expanded() const { return expanded_; }
+  [[nodiscard]] std::size_t memory() const {
+    return detail::bytes_of(nodes_, natural_.position, natural_.ties, natural_.looks) + queues_.memory() +
+           ground_.memory() + goals_.memory() + dead_ends_.memory();
+  }
   [[nodiscard]] const CostGrid* costs() const { return costs_; }
 
  private:
@@ -62,14 +69,15 @@ class BroadSearch {
   /// Sets out from the starts, by a search that may be another than the one asked for.
   void forget_search();
   void set_out(Algorithm by);
+  void strike_dead_ends();
   /// The goal that a cell counts for, one the caller's test names after all given; or Goals::none.
   [[nodiscard]] std::size_t goal_at(Cell cell) const;
   template <typename Queue>
   void run_with(Queue& queue, std::uint64_t& places);
-  [[nodiscard]] detail::Take look_at(const detail::Place& place);
-  void expand(const detail::Place& place);
-  [[nodiscard]] unsigned heading_of(const detail::Place& place, unsigned kind) const;
-  void trace(const detail::Place& place, Cell cell, unsigned kind);
+  [[nodiscard]] detail::Take look_at(const detail::State& place);
+  void expand(const detail::State& place);
+  [[nodiscard]] unsigned heading_of(const detail::State& place, unsigned kind) const;
+  void trace(const detail::State& place, Cell cell, unsigned kind);
   bool arrive(std::size_t goal, std::size_t state, Cell cell, Cost cost);
   void reach(Cell cell, unsigned heading, std::uint64_t cost, unsigned back, unsigned heading_before);
   void end(Reason reason);
@@ -108,10 +116,11 @@ class BroadSearch {
   std::vector<Cell> given_goals_;
   detail::Goals goals_;
   detail::ChangedMoves ground_;
+  detail::DeadEnds dead_ends_;      // of a search that strikes them off
   std::vector<Node> nodes_;
   detail::QueryNumber query_;
   unsigned headings_ = 1;
-  detail::PlaceQueues queues_;
+  detail::StateQueues queues_;
   std::vector<Source> starts_;
   std::vector<std::uint32_t> start_numbers_;
   detail::Span touched_;
@@ -128,4 +137,4 @@ class BroadSearch {
   detail::NaturalScratch natural_;
 };
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

@@ -6,12 +6,12 @@
 
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
 /// Of the legal steps at a square cell, those worth taking, by the direction back to where we come from: where the
 /// others lead, an equally cheap way leads that avoids the cell (canonical orderings; Harabor and Grastien 2011,
 /// Sturtevant and Rabin 2016). Diagonals come first in a canonical way. For boards of one cost, strict corners, and
-/// diagonals dearer than one edge step and cheaper than two.
+/// diagonals costlier than one edge step and cheaper than two.
 class Worthwhile {
  public:
   static constexpr unsigned directions = 8;
@@ -51,9 +51,9 @@ inline bool canonical(const CostGrid& costs) {
   if (costs.tiling().shape() != Shape::square || costs.rules().steps != static_cast<int>(Worthwhile::directions))
     return false;
   if (costs.rules().corners != Corners::strict || costs.has_sides()) return false;
-  const Cost edge = costs.cheapest();
-  const Cost diagonal = step_cost(costs.rules().diagonal, costs.cheapest());
-  return costs.cheapest() == costs.dearest() && edge < diagonal && diagonal < 2 * edge;
+  const Cost edge = costs.lowest_entry();
+  const Cost diagonal = step_cost(costs.rules().diagonal, costs.lowest_entry());
+  return costs.lowest_entry() == costs.highest_entry() && edge < diagonal && diagonal < 2 * edge;
 }
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

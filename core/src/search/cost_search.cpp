@@ -6,19 +6,19 @@
 #include "guide.hpp"
 #include "kernel/best_first.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 namespace {
 
-Cost dearest_step(const Question& question) {
+Cost highest_step(const Question& question) {
   const CostGrid& costs = question.costs;
-  return question.beyond != nullptr ? step_cost(costs.longest_step(), question.beyond->ground.dearest())
-                                    : costs.dearest_step();
+  return question.beyond != nullptr ? step_cost(costs.longest_step(), question.beyond->ground.highest_entry())
+                                    : costs.highest_step();
 }
 
 }  // namespace
 
 Ending CostSearch::run(const Question& question) {
-  used_wide_ = dearest_step(question) > Narrow::most_cost / 2;
+  used_wide_ = highest_step(question) > Narrow::most_cost / 2;
   if (!used_wide_) {
     const Ending ending = run_with(narrow_, question);
     if (ending.reason != too_dear) return ending;
@@ -72,40 +72,90 @@ Ending CostSearch::run_guided(Marks& marks, const Question& question, MakeGuide&
 template <typename Ends, typename Marks, typename Guide>
 Ending CostSearch::run_to(Marks& marks, const Question& question, const Guide& guide) {
   // An estimate changes by no more than the step costs.
-  queues_.begin(2 * std::uint64_t{dearest_step(question)}, true);
+  queues_.begin(2 * std::uint64_t{highest_step(question)}, true);
   const bool square = question.costs.tiling().shape() == Shape::square;
-  const bool one_cost = square && queues_.kind() == PlaceQueues::Kind::ring && canonical(question.costs) &&
+  const bool one_cost = square && queues_.kind() == StateQueues::Kind::ring && canonical(question.costs) &&
                         (question.beyond == nullptr || question.beyond->keeps_one_cost(question.costs));
   return queues_.with_steady([&](auto& queue) {
-    if constexpr (std::is_same_v<std::remove_reference_t<decltype(queue)>, PlaceRing>) {
+    if constexpr (std::is_same_v<std::remove_reference_t<decltype(queue)>, StateRing>) {
       if (one_cost) return expand_all<true, Ends>(marks, queue, question, guide);
     }
     return expand_all<false, Ends>(marks, queue, question, guide);
   });
 }
 
-template <bool one_cost, typename Ends, typename Marks, typename Queue, typename Guide>
-Ending CostSearch::expand_all(Marks& marks, Queue& queue, const Question& question, const Guide& guide) {
-  constexpr bool beyond = std::is_same_v<Ends, ManyEnds>;
+namespace {
+
+/// What every step of an expansion reads. Copies, kept at hand in the loop.
+template <bool one_cost, bool beyond>
+struct Moves {
+  const Question& question;
   const CostGrid& costs = question.costs;
   const Size size = costs.size();
   const Tiling tiling = costs.tiling();
   const Neighbourhood& hood = tiling.neighbourhood();
-  const StepTable steps(costs.board());
-  const Ends ends(question);
-  onward_.prepare(costs);
-  const Onward onward = onward_;
-  std::array<Cost, Worthwhile::directions> fixed = {};  // step costs on a board of one cost
-  if constexpr (one_cost) {
-    for (unsigned d = 0; d < fixed.size(); ++d)
-      fixed[d] = step_cost(costs.step_length(0, static_cast<int>(d)), costs.cheapest());
-  }
-  const std::uint64_t bound = question.bound;
-  // From a dearer place a step could lead beyond what the marks hold.
-  const std::uint64_t fitting = Marks::most_cost < max_cost ? Marks::most_cost - dearest_step(question) : max_cost;
+  const StepTable steps{costs.board()};
   const EntryCost* const entries = costs.entries().data();
-  using Word = typename Marks::Value;
-  Word* const known = marks.words();
+  const std::array<Cost, Worthwhile::directions> fixed = fixed_costs(costs);  // on a board of one cost
+
+  [[nodiscard]] static std::array<Cost, Worthwhile::directions> fixed_costs(const CostGrid& costs) {
+    std::array<Cost, Worthwhile::directions> fixed = {};
+    for (unsigned d = 0; one_cost && d < fixed.size(); ++d) {
+      fixed[d] = step_cost(costs.step_length(0, static_cast<int>(d)), costs.lowest_entry());
+    }
+    return fixed;
+  }
+  [[nodiscard]] SAUNTER_INLINE bool changed(Cell cell) const {
+    if constexpr (beyond) return question.beyond->changed.contains(cell);
+    return false;
+  }
+  /// The directions worth taking from a cell.
+  [[nodiscard]] SAUNTER_INLINE unsigned from(Cell cell, unsigned kind, std::uint8_t back, const Onward& onward) const {
+    unsigned left = 0;
+    if constexpr (beyond) {
+      left = question.beyond->moves(costs, cell);
+    } else {
+      left = one_cost ? costs.moves_by_table(cell) : costs.moves(cell);
+    }
+    return one_cost ? worthwhile.of(left, back) : left & onward.of(kind, back);
+  }
+  [[nodiscard]] SAUNTER_INLINE Cost cost(Cell cell, unsigned kind, unsigned d, std::uint32_t next, bool near) const {
+    if constexpr (one_cost) return fixed[d];
+    const EntryCost entry =
+        beyond && near ? question.beyond->ground.entry(cell + hood.offset[kind][d]) : entries[next];
+    return step_cost(costs.step_length(static_cast<int>(kind), static_cast<int>(d)), entry);
+  }
+  // Not a call: the copies would have to lie in memory, where what is written might be part of them.
+  SAUNTER_INLINE void trace(const State& state, Cell cell, std::uint32_t index, std::uint64_t estimate) const {
+    const auto kind = static_cast<unsigned>(tiling.kind(cell));
+    const bool first = state.back == Worthwhile::at_start;
+    const std::uint32_t parent = first ? index : index + steps.index[kind][state.back];
+    question.trace->push_back({CellIndex{index}, CellIndex{parent}, state.cost, estimate});
+  }
+};
+
+/// Notes a goal, or an earlier one than before. @return whether no other is worth looking for
+template <bool beyond>
+SAUNTER_INLINE inline bool arrives(Ending& ending, std::size_t goal, Cell cell, Cost cost) {
+  if (beyond ? goal >= ending.goal : goal != 0) return false;
+  ending.goal = goal;
+  ending.at = cell;
+  ending.cost = cost;
+  return !beyond || goal == 0;
+}
+
+}  // namespace
+
+template <bool one_cost, typename Ends, typename Marks, typename Queue, typename Guide>
+Ending CostSearch::expand_all(Marks& marks, Queue& queue, const Question& question, const Guide& guide) {
+  constexpr bool beyond = std::is_same_v<Ends, ManyEnds>;
+  const Moves<one_cost, beyond> moves{question};
+  const Ends ends(question);
+  onward_.prepare(moves.costs);
+  const Onward onward = onward_;
+  const std::uint64_t bound = question.bound;
+  const std::uint64_t fitting = Marks::most_cost < max_cost ? Marks::most_cost - highest_step(question) : max_cost;
+  auto* const known = marks.words();
   const auto mark = marks.marked(0);  // a copy the compiler can keep at hand
   Ending ending;
   const auto reach = [&](std::uint32_t packed, std::uint32_t index, std::uint64_t cost, std::uint8_t back)
@@ -115,75 +165,41 @@ Ending CostSearch::expand_all(Marks& marks, Queue& queue, const Question& questi
                              ending.cut = true;
                              return;
                            }
-                           known[index] = static_cast<Word>(mark | cost);
+                           known[index] = static_cast<typename Marks::Value>(mark | cost);
                            queue.enqueue({packed, static_cast<Cost>(cost), back}, total);
                          };
-  const auto look = [&](const Place& place) SAUNTER_INLINE {
-    const Cell cell = unpack(place.cell);
-    const std::uint32_t index = size.index(cell).value();
-    if (known[index] != (mark | place.cost)) return Take::skip;  // reached more cheaply since
-    if constexpr (beyond) {
-      // Equals are looked at for a goal given earlier.
-      if (ending.goal != Goals::none && place.cost + guide(place.cell) > ending.cost) return Take::stop;
-    }
-    if (ending.expanded == question.limit) {
-      ending.reason = Reason::stopped;
-      return Take::stop;
-    }
+  const auto look = [&](const State& state) SAUNTER_INLINE {
+    const Cell cell = unpack(state.cell);
+    const std::uint32_t index = moves.size.index(cell).value();
+    if (known[index] != (mark | state.cost)) return Take::skip;  // reached more cheaply since
+    // Equals are looked at for a goal given earlier.
+    if (beyond && ending.goal != Goals::none && state.cost + guide(state.cell) > ending.cost) return Take::stop;
+    if (ending.expanded == question.limit) return ending.reason = Reason::stopped, Take::stop;
     ++ending.expanded;
     touched_.take(index);
-    if (question.trace != nullptr) {
-      const auto kind = static_cast<unsigned>(tiling.kind(cell));
-      const bool first = place.back == Worthwhile::at_start;
-      const std::uint32_t parent = first ? index : index + steps.index[kind][place.back];
-      question.trace->push_back({CellIndex{index}, CellIndex{parent}, place.cost, guide(place.cell)});
-    }
-    if (const std::size_t goal = ends.here(place.cell, cell); beyond ? goal < ending.goal : goal == 0) {
-      ending.goal = goal;
-      ending.at = cell;
-      ending.cost = place.cost;
-      if (!beyond || goal == 0) return Take::stop;
-    }
-    if (place.cost <= fitting) return Take::expand;
-    ending.reason = too_dear;
-    return Take::stop;
+    if (question.trace != nullptr) moves.trace(state, cell, index, guide(state.cell));
+    if (arrives<beyond>(ending, ends.here(state.cell, cell), cell, state.cost)) return Take::stop;
+    if (state.cost <= fitting) return Take::expand;  // no step from here leads beyond what the marks hold
+    return ending.reason = too_dear, Take::stop;
   };
-  const auto expand = [&](const Place& place) SAUNTER_INLINE {
-    const Cell cell = unpack(place.cell);
-    const std::uint32_t index = size.index(cell).value();
-    const auto kind = static_cast<unsigned>(tiling.kind(cell));
-    bool changed = false;
-    unsigned left = 0;
-    if constexpr (beyond) {
-      changed = question.beyond->changed.contains(cell);
-      left = changed ? question.beyond->ground.moves(cell) : costs.moves_on_map(cell);
-    } else {
-      left = one_cost ? costs.moves_by_table(cell) : costs.moves(cell);
-    }
-    left = one_cost ? worthwhile.of(left, place.back) : left & onward.of(kind, place.back);
-    for (; left != 0; left &= left - 1) {
+  const auto expand = [&](const State& state) SAUNTER_INLINE {
+    const Cell cell = unpack(state.cell);
+    const std::uint32_t index = moves.size.index(cell).value();
+    const auto kind = static_cast<unsigned>(moves.tiling.kind(cell));
+    const bool near = moves.changed(cell);
+    for (unsigned left = moves.from(cell, kind, state.back, onward); left != 0; left &= left - 1) {
       const auto d = static_cast<unsigned>(std::countr_zero(left));
-      const std::uint32_t next = index + steps.index[kind][d];
-      Cost step = 0;
-      if constexpr (one_cost) {
-        step = fixed[d];
-      } else {
-        EntryCost entry = entries[next];
-        if constexpr (beyond) {
-          if (changed) entry = question.beyond->ground.entry(cell + hood.offset[kind][d]);
-        }
-        step = step_cost(costs.step_length(static_cast<int>(kind), static_cast<int>(d)), entry);
-      }
-      const std::uint64_t cost = std::uint64_t{place.cost} + step;
+      const std::uint32_t next = index + moves.steps.index[kind][d];
+      const std::uint64_t cost = std::uint64_t{state.cost} + moves.cost(cell, kind, d, next, near);
       if (cost > max_cost) {
         ending.cut = true;
         continue;
       }
       if (known[next] <= (mark | cost)) continue;
-      reach(place.cell + steps.packed[kind][d], next, cost, hood.opposite[kind][d]);
+      reach(state.cell + moves.steps.packed[kind][d], next, cost, moves.hood.opposite[kind][d]);
     }
   };
-  const std::uint32_t start = size.index(question.from).value();
+  const std::uint32_t start = moves.size.index(question.from).value();
   touched_.take(start);
   reach(pack(question.from), start, 0, Worthwhile::at_start);
   best_first(queue, look, expand);
@@ -240,4 +256,4 @@ Cell CostSearch::nearest(const Question& question) const {
                          [&](std::uint32_t index) { return used_wide_ ? wide_.knows(index) : narrow_.knows(index); });
 }
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

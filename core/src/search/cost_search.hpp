@@ -7,7 +7,7 @@
 #include "onward.hpp"
 #include "question.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
 class CostSearch {
  public:
@@ -16,6 +16,7 @@ class CostSearch {
   /// The cells from a reached cell back to the start.
   void write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const;
   [[nodiscard]] Cell nearest(const Question& question) const;
+  [[nodiscard]] std::size_t memory() const { return narrow_.memory() + wide_.memory() + queues_.memory(); }
 
  private:
   using Narrow = CostMarks<std::uint32_t, 24>;
@@ -36,10 +37,10 @@ class CostSearch {
 
   Narrow narrow_;
   Wide wide_;
-  PlaceQueues queues_;
+  StateQueues queues_;
   Onward onward_;
   Span touched_;
   bool used_wide_ = false;
 };
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

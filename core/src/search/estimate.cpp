@@ -4,7 +4,7 @@
 #include <array>
 #include <cstdlib>
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace {
 
 constexpr Length triangle_near_corner = 173;
@@ -13,7 +13,7 @@ constexpr Length triangle_far_corner = 200;
 }  // namespace
 
 Estimate::Estimate(const CostGrid& costs, Cell goal)
-    : Estimate(costs.tiling(), costs.rules(), costs.cheapest(), goal) {}
+    : Estimate(costs.tiling(), costs.rules(), costs.lowest_entry(), goal) {}
 
 Estimate::Estimate(Tiling tiling, const StepRules& rules, EntryCost cheapest, Cell goal)
     : tiling_(tiling), goal_(goal) {
@@ -37,9 +37,9 @@ std::uint64_t Estimate::operator()(Cell from) const {
   return corner_ * both + edge_ * (cols + rows - 2 * both);
 }
 
-/// Between triangles that point the same way the three lane differences add up to zero. A near corner step changes two
-/// of them by one, against each other; a far corner step and an edge step together take one from each of two lanes and
-/// two from the third.
+/// Between triangles that point the same way the three strip differences add up to zero. A near corner step changes
+/// two of them by one, against each other; a far corner step and an edge step together take one from each of two
+/// strips and two from the third.
 std::uint64_t Estimate::between_alike(std::int64_t a, std::int64_t b, std::int64_t c) const {
   std::array<std::uint64_t, 3> by = {static_cast<std::uint64_t>(std::abs(a)), static_cast<std::uint64_t>(std::abs(b)),
                                      static_cast<std::uint64_t>(std::abs(c))};
@@ -48,23 +48,23 @@ std::uint64_t Estimate::between_alike(std::int64_t a, std::int64_t b, std::int64
 }
 
 std::uint64_t Estimate::on_triangles(Cell from) const {
-  const auto a = tiling_.lanes(from);
-  const auto b = tiling_.lanes(goal_);
-  // With the second lane counted backwards, an edge step from an up triangle adds one to one lane, from a down one
-  // takes one; a far corner step adds one to two lanes and takes one from the third (or the other way round).
+  const auto a = tiling_.strips(from);
+  const auto b = tiling_.strips(goal_);
+  // With the second strip counted backwards, an edge step from an up triangle adds one to one strip, from a down one
+  // takes one; a far corner step adds one to two strips and takes one from the third (or the other way round).
   std::array<std::int64_t, 3> d = {b[0] - a[0], a[1] - b[1], b[2] - a[2]};
   const std::int64_t sum = d[0] + d[1] + d[2];
   if (sum == 0) return between_alike(d[0], d[1], d[2]);
   std::uint64_t least = ~std::uint64_t{0};
-  for (std::size_t lane = 0; lane < 3; ++lane) {
+  for (std::size_t strip = 0; strip < 3; ++strip) {
     std::array<std::int64_t, 3> by_edge = d;
-    by_edge[lane] -= sum;
+    by_edge[strip] -= sum;
     std::array<std::int64_t, 3> by_corner = {d[0] - sum, d[1] - sum, d[2] - sum};
-    by_corner[lane] += 2 * sum;
+    by_corner[strip] += 2 * sum;
     least = std::min({least, edge_ + between_alike(by_edge[0], by_edge[1], by_edge[2]),
                       far_corner_ + between_alike(by_corner[0], by_corner[1], by_corner[2])});
   }
   return least;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

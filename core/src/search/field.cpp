@@ -9,7 +9,8 @@
 #include "kernel/legal_steps.hpp"
 #include "saunter/grid/area.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
+using namespace detail;
 namespace {
 
 constexpr std::uint32_t no_source = 0xFFFFFFFF;
@@ -23,9 +24,21 @@ void reset(Grid<T>& grid, Size size, T value) {
   }
 }
 
+using StepLengths = std::array<std::array<Length, max_directions>, 2>;
+
+StepLengths lengths_of(const CostGrid& costs) {
+  StepLengths lengths = {};
+  for (unsigned kind = 0; kind < 2; ++kind) {
+    for (unsigned d = 0; d < max_directions; ++d) {
+      lengths[kind][d] = costs.step_length(static_cast<int>(kind), static_cast<int>(d));
+    }
+  }
+  return lengths;
+}
+
 }  // namespace
 
-void Field::way(Cell from, std::vector<Cell>& out) const {
+void Field::path(Cell from, std::vector<Cell>& out) const {
   out.clear();
   if (!reached(from)) return;
   out.push_back(from);
@@ -48,8 +61,7 @@ void cells_in_range(const Field& field, int range, BitGrid& out) {
     to.push_back(cell);
     out.set(cell);
   };
-  for (std::uint32_t index = 0; index < board.size.cell_count(); ++index) {
-    const Cell cell = board.size.cell(CellIndex{index});
+  for (const Cell cell : board.size.cells()) {
     if (field.reached(cell) && range >= 0) take(cell, level);
   }
   for (int step = 0; step < range && !level.empty(); ++step) {
@@ -61,7 +73,7 @@ void cells_in_range(const Field& field, int range, BitGrid& out) {
   }
 }
 
-void FieldSearch::run(std::span<const Source> sources, const FieldOptions& options) {
+void Searcher::FieldSearch::run(std::span<const Source> sources, const FieldOptions& options) {
   budgeted_ = options.budget.has_value();
   bound_ = options.budget.value_or(max_cost);
   count_steps_ = options.count_steps;
@@ -90,7 +102,7 @@ void FieldSearch::run(std::span<const Source> sources, const FieldOptions& optio
   field_.stamp_ = costs_.stamp();
 }
 
-void FieldSearch::prepare(std::span<const Source> sources) {
+void Searcher::FieldSearch::prepare(std::span<const Source> sources) {
   field_.stamp_ = {};  // until it is whole
   field_.tiling_ = costs_.tiling();
   reset(field_.cost_, costs_.size(), unreached);
@@ -103,7 +115,7 @@ void FieldSearch::prepare(std::span<const Source> sources) {
   scratch_.waiting.clear();
 }
 
-void FieldSearch::add_source(const Source& source, std::size_t number) {
+void Searcher::FieldSearch::add_source(const Source& source, std::size_t number) {
   const bool on_map = costs_.size().contains(source.cell);
   if (!on_map || !costs_.open(source.cell)) {
     const bool goals = travel_ == Travel::to_sources;
@@ -116,14 +128,14 @@ void FieldSearch::add_source(const Source& source, std::size_t number) {
   if (source.head_start > bound_ || source.head_start >= known) return;
   known = source.head_start;
   if (field_.many_sources_) field_.source_[source.cell] = static_cast<std::uint32_t>(number);
-  scratch_.waiting.push_back({detail::pack(source.cell), source.head_start});
+  scratch_.waiting.push_back({pack(source.cell), source.head_start});
 }
 
 template <Travel travel, bool asked, typename Visitor>
-void FieldSearch::for_each_step(Cell cell, unsigned kind, unsigned wanted, Visitor&& visit) const {
+void Searcher::FieldSearch::for_each_step(Cell cell, unsigned kind, unsigned wanted, Visitor&& visit) const {
   if constexpr (!asked) {
     // What leaves can also arrive (or only what leaves is wanted).
-    detail::for_each_direction(costs_.moves_on_map(cell) & wanted, visit);
+    for_each_direction(costs_.moves_on_map(cell) & wanted, visit);
   } else {
     for (unsigned d = 0; d < static_cast<unsigned>(costs_.rules().steps); ++d) {
       const Cell other = cell + hood_.offset[kind][d];
@@ -135,9 +147,9 @@ void FieldSearch::for_each_step(Cell cell, unsigned kind, unsigned wanted, Visit
 /// Next steps and sources are told on the way: what a cell leans on lies at least the cheapest step below it, so in an
 /// earlier bucket, and has been settled when the cell is.
 template <Travel travel, bool asked, bool many>
-void FieldSearch::settle_all() {
-  const Cost width = count_steps_ ? 100 : std::max<Cost>(1, costs_.cheapest());
-  const std::uint64_t reach = count_steps_ ? 100 : costs_.dearest_step();
+void Searcher::FieldSearch::settle_all() {
+  const Cost width = count_steps_ ? 100 : std::max<Cost>(1, costs_.lowest_entry());
+  const std::uint64_t reach = count_steps_ ? 100 : costs_.highest_step();
   scratch_.queues.with(width, reach, [&](auto& queue) { settle_with<travel, asked, many>(queue); });
 }
 
@@ -147,10 +159,10 @@ namespace {
 template <typename Queue>
 class FedQueue {
  public:
-  FedQueue(Queue& queue, std::span<const detail::QueuedCell> waiting) : queue_(queue), waiting_(waiting) {}
+  FedQueue(Queue& queue, std::span<const QueuedCell> waiting) : queue_(queue), waiting_(waiting) {}
   [[nodiscard]] bool empty() const { return waiting_.empty() && queue_.empty(); }
-  void enqueue(detail::QueuedCell entry) { queue_.enqueue(entry); }
-  detail::QueuedCell dequeue() {
+  void enqueue(QueuedCell entry) { queue_.enqueue(entry); }
+  QueuedCell dequeue() {
     if (!waiting_.empty()) feed();
     return queue_.dequeue();
   }
@@ -164,17 +176,17 @@ class FedQueue {
     }
   }
   Queue& queue_;
-  std::span<const detail::QueuedCell> waiting_;  // the cheapest first
+  std::span<const QueuedCell> waiting_;  // the cheapest first
 };
 
 }  // namespace
 
 template <Travel travel, bool asked, bool many, typename Queue>
-void FieldSearch::settle_with(Queue& queue) {
+void Searcher::FieldSearch::settle_with(Queue& queue) {
   // Copies, because a byte written to `next` could be part of anything, for all the compiler knows.
-  const detail::StepTable steps(costs_.board());
+  const StepTable steps(costs_.board());
   const Neighbourhood hood = hood_;
-  const detail::Onward onward = scratch_.onward;
+  const Onward onward = scratch_.onward;
   const Size size = costs_.size();
   const Tiling tiling = costs_.tiling();
   const Cost bound = bound_;
@@ -183,22 +195,17 @@ void FieldSearch::settle_with(Queue& queue) {
   Cost* const known = field_.cost_.values().data();
   std::uint8_t* const next = field_.next_.values().data();
   std::uint32_t* const sources = field_.source_.values().data();
-  std::array<std::array<Length, max_directions>, 2> lengths = {};
-  for (unsigned kind = 0; kind < 2; ++kind) {
-    for (unsigned d = 0; d < max_directions; ++d) {
-      lengths[kind][d] = costs_.step_length(static_cast<int>(kind), static_cast<int>(d));
-    }
-  }
+  const StepLengths lengths = lengths_of(costs_);
   std::size_t reached = 0;
   bool beyond = false;
   FedQueue<Queue> fed(queue, scratch_.waiting);
-  const auto look = [&](const detail::QueuedCell& first) {
-    if (known[size.index(detail::unpack(first.cell)).value()] != first.cost) return detail::Take::skip;
+  const auto look = [&](const QueuedCell& first) {
+    if (known[size.index(unpack(first.cell)).value()] != first.cost) return Take::skip;
     ++reached;
-    return detail::Take::expand;
+    return Take::expand;
   };
-  const auto expand = [&](const detail::QueuedCell& first) {
-    const Cell cell = detail::unpack(first.cell);
+  const auto expand = [&](const QueuedCell& first) {
+    const Cell cell = unpack(first.cell);
     const std::uint32_t index = size.index(cell).value();
     const auto kind = static_cast<unsigned>(tiling.kind(cell));
     const EntryCost entered = entries[index];
@@ -226,17 +233,17 @@ void FieldSearch::settle_with(Queue& queue) {
       fed.enqueue({first.cell + steps.packed[kind][d], static_cast<Cost>(cost)});
     });
   };
-  detail::best_first(fed, look, expand);
+  best_first(fed, look, expand);
   field_.reached_ = reached;
   overflow_seen_ = overflow_seen_ || (beyond && !budgeted_);
 }
 
-void detail::BitLevels::begin(const CostGrid& costs) {
+void BitLevels::begin(const CostGrid& costs) {
   to_reach = costs.open_cells();
   if (before.size() != costs.size()) {
     before = BitGrid(costs.size());
   } else {
-    for (const std::uint32_t cell : last) before.set(detail::unpack(cell), false);
+    for (const std::uint32_t cell : last) before.set(unpack(cell), false);
   }
   last.clear();
   if (ready_ && tiling_ == costs.tiling()) return;
@@ -258,21 +265,21 @@ void detail::BitLevels::begin(const CostGrid& costs) {
 
 /// Breadth first, a cell enqueued once. What a cell leans on was reached the level before: its next step is the
 /// first direction that leads there, found when the cell is expanded.
-void FieldSearch::settle_by_levels() {
-  detail::BitLevels& levels = scratch_.levels;
+void Searcher::FieldSearch::settle_by_levels() {
+  BitLevels& levels = scratch_.levels;
   levels.begin(costs_);
-  const detail::StepTable steps(costs_.board());
+  const StepTable steps(costs_.board());
   const Size size = costs_.size();
   const Tiling tiling = costs_.tiling();
   Cost* const known = field_.cost_.values().data();
   std::uint8_t* const next = field_.next_.values().data();
   levels.level.assign(1, scratch_.waiting.front().cell);
-  levels.to_reach.set(detail::unpack(levels.level.front()), false);
+  levels.to_reach.set(unpack(levels.level.front()), false);
   for (std::uint64_t cost = scratch_.waiting.front().cost; !levels.level.empty(); cost += 100) {
     const bool more = cost + 100 <= bound_;
     levels.beyond.clear();
     for (const std::uint32_t packed : levels.level) {
-      const Cell cell = detail::unpack(packed);
+      const Cell cell = unpack(packed);
       const std::uint32_t index = size.index(cell).value();
       const auto kind = static_cast<unsigned>(tiling.kind(cell));
       const BitGrid::Spot spot = levels.before.spot(cell);
@@ -287,14 +294,14 @@ void FieldSearch::settle_by_levels() {
       for (; onward != 0; onward &= onward - 1) {
         const auto d = static_cast<unsigned>(std::countr_zero(onward));
         const std::uint32_t other = packed + steps.packed[kind][d];
-        levels.to_reach.set(detail::unpack(other), false);
+        levels.to_reach.set(unpack(other), false);
         known[index + steps.index[kind][d]] = static_cast<Cost>(cost + 100);
         levels.beyond.push_back(other);
       }
     }
     field_.reached_ += levels.level.size();
-    for (const std::uint32_t cell : levels.last) levels.before.set(detail::unpack(cell), false);
-    for (const std::uint32_t cell : levels.level) levels.before.set(detail::unpack(cell));
+    for (const std::uint32_t cell : levels.last) levels.before.set(unpack(cell), false);
+    for (const std::uint32_t cell : levels.level) levels.before.set(unpack(cell));
     std::swap(levels.last, levels.level);
     std::swap(levels.level, levels.beyond);
   }
@@ -302,7 +309,7 @@ void FieldSearch::settle_by_levels() {
 }
 
 /// Whether a step leads from a reached cell to one that is not (asked only after a sum was too large for one way).
-bool FieldSearch::leaves_cells_out() const {
+bool Searcher::FieldSearch::leaves_cells_out() const {
   const Size size = costs_.size();
   constexpr unsigned all = ~0U;
   bool found = false;
@@ -320,4 +327,4 @@ bool FieldSearch::leaves_cells_out() const {
   return found;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

@@ -8,9 +8,9 @@
 
 #include "kernel/queue.hpp"
 #include "onward.hpp"
-#include "saunter/search/field.hpp"
+#include "saunter/search/searcher.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace detail {
 
 /// Cells reached by steps, level by level, as bits: which are still to be reached and which were reached last.
@@ -40,17 +40,22 @@ struct FieldScratch {
   Onward onward;
   BitLevels levels;
   std::vector<QueuedCell> waiting;  // sources not in the queue yet, by cost
-};
 
-}  // namespace detail
+  [[nodiscard]] std::size_t memory() const {
+    return queues.memory() + bytes_of(waiting, levels.level, levels.beyond, levels.last) + levels.to_reach.memory() +
+           levels.before.memory();
+  }
+};
 
 /// In which direction units travel along the field.
 enum class Travel : std::uint8_t { to_sources, from_sources };
 
+}  // namespace detail
+
 /// One field under way: Dijkstra's search from all sources at once, against the travel when it leads to them.
-class FieldSearch {
+class Searcher::FieldSearch {
  public:
-  FieldSearch(detail::FieldScratch& scratch, Field& field, const CostGrid& costs, Travel travel)
+  FieldSearch(detail::FieldScratch& scratch, Field& field, const CostGrid& costs, detail::Travel travel)
       : scratch_(scratch), field_(field), costs_(costs), hood_(costs.tiling().neighbourhood()), travel_(travel) {}
 
   void run(std::span<const Source> sources, const FieldOptions& options);
@@ -60,15 +65,15 @@ class FieldSearch {
   void add_source(const Source& source, std::size_t number);
   /// Settles every cell in reach. @tparam asked  barriers or height limits take part, so that the steps that arrive at
   /// a cell must be asked for at its neighbours
-  template <Travel travel, bool asked, bool many>
+  template <detail::Travel travel, bool asked, bool many>
   void settle_all();
-  template <Travel travel, bool asked, bool many, typename Queue>
+  template <detail::Travel travel, bool asked, bool many, typename Queue>
   void settle_with(Queue& queue);
   /// Counts steps from one source where barriers, height limits and triangles take no part.
   void settle_by_levels();
   /// Calls visit(direction) for each legal step at a cell among those wanted: those that leave it, or those that arrive
   /// there.
-  template <Travel travel, bool asked, typename Visitor>
+  template <detail::Travel travel, bool asked, typename Visitor>
   void for_each_step(Cell cell, unsigned kind, unsigned wanted, Visitor&& visit) const;
   [[nodiscard]] bool leaves_cells_out() const;
 
@@ -76,11 +81,11 @@ class FieldSearch {
   Field& field_;
   const CostGrid& costs_;
   const Neighbourhood& hood_;
-  Travel travel_;
+  detail::Travel travel_;
   Cost bound_ = max_cost;
   bool count_steps_ = false;
   bool budgeted_ = false;
   bool overflow_seen_ = false;
 };
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

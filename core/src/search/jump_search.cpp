@@ -6,12 +6,12 @@
 #include "guide.hpp"
 #include "kernel/best_first.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 namespace {
 
 constexpr std::int32_t nothing = -1;
 
-/// Scans one line of cells (a row, or a column of the turned grid) for the next place worth a stop: the goal, or a cell
+/// Scans one line of cells (a row, or a column of the turned grid) for the next state worth a stop: the goal, or a cell
 /// beside which a wall ends.
 class LineScan {
  public:
@@ -92,7 +92,7 @@ class Scanner {
     return {across ? Cell{stop, from.row} : Cell{from.col, stop}, static_cast<std::uint32_t>(std::abs(stop - at))};
   }
   [[nodiscard]] bool open(Cell cell) const {
-    const std::size_t bit = static_cast<std::size_t>(cell.col + static_cast<std::int32_t>(BitGrid::margin));
+    const auto bit = static_cast<std::size_t>(cell.col) + BitGrid::margin;
     return (rows_.row_words(cell.row)[bit / 64] >> (bit % 64) & 1U) != 0;
   }
 
@@ -102,7 +102,7 @@ class Scanner {
   Cell goal_;
 };
 
-/// Where a place leads to: the stops along its rows, columns and diagonals.
+/// Where a state leads to: the stops along its rows, columns and diagonals.
 class Jumps {
  public:
   Jumps(const CostGrid& costs, Cell goal)
@@ -110,19 +110,19 @@ class Jumps {
         hood_(costs.tiling().neighbourhood()),
         scanner_(costs, goal),
         goal_(goal),
-        edge_(costs.cheapest()),
-        diagonal_(step_cost(costs.rules().diagonal, costs.cheapest())) {}
+        edge_(costs.lowest_entry()),
+        diagonal_(step_cost(costs.rules().diagonal, costs.lowest_entry())) {}
 
   /// @param reach  void reach(cell, cost, direction back)
   template <typename Reach>
-  void from(const Place& place, Reach&& reach) const {
-    const Cell cell = unpack(place.cell);
-    const unsigned wanted = worthwhile.of(costs_.moves_by_table(cell), place.back);
+  void from(const State& state, Reach&& reach) const {
+    const Cell cell = unpack(state.cell);
+    const unsigned wanted = worthwhile.of(costs_.moves_by_table(cell), state.back);
     for (unsigned d = 0; d < 4; ++d) {
-      if ((wanted >> d & 1U) != 0) go_along(cell, place.cost, d, reach);
+      if ((wanted >> d & 1U) != 0) go_along(cell, state.cost, d, reach);
     }
     for (unsigned d = 0; d < 4; ++d) {
-      if ((wanted >> (4 + d) & 1U) != 0) go_across(cell, place.cost, d, reach);
+      if ((wanted >> (4 + d) & 1U) != 0) go_across(cell, state.cost, d, reach);
     }
   }
 
@@ -204,35 +204,35 @@ Ending JumpSearch::run(const Question& question) {
     node = {query_.now(), static_cast<Cost>(cost), parent};
     queue_.enqueue({pack(cell), static_cast<Cost>(cost), static_cast<std::uint8_t>(back)}, total);
   };
-  const auto look = [&](const Place& place) {
-    const Cell cell = unpack(place.cell);
+  const auto look = [&](const State& state) {
+    const Cell cell = unpack(state.cell);
     const CellIndex index = size.index(cell);
     const Node& node = nodes_[index.value()];
-    if (node.cost != place.cost) return Take::skip;  // reached more cheaply since
+    if (node.cost != state.cost) return Take::skip;  // reached more cheaply since
     if (ending.expanded == question.limit) {
       ending.reason = Reason::stopped;
       return Take::stop;
     }
     ++ending.expanded;
     if (question.trace != nullptr) {
-      question.trace->push_back({index, size.index(unpack(node.parent)), place.cost, guide(place.cell)});
+      question.trace->push_back({index, size.index(unpack(node.parent)), state.cost, guide(state.cell)});
     }
     if (cell != question.to) return Take::expand;
     ending.reason = Reason::found;
-    ending.cost = place.cost;
+    ending.cost = state.cost;
     ending.at = cell;
     return Take::stop;
   };
   const Jumps jumps(costs, question.to);
-  const auto expand = [&](const Place& place) {
-    jumps.from(place, [&](Cell cell, std::uint64_t cost, unsigned back) { reach(cell, cost, back, place.cell); });
+  const auto expand = [&](const State& state) {
+    jumps.from(state, [&](Cell cell, std::uint64_t cost, unsigned back) { reach(cell, cost, back, state.cell); });
   };
   reach(question.from, 0, Worthwhile::at_start, pack(question.from));
   best_first(queue_, look, expand);
   return ending;
 }
 
-/// Between two places in the queue a way goes diagonally first, then straight.
+/// Between two states in the queue a way goes diagonally first, then straight.
 void JumpSearch::write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const {
   const Size size = question.costs.size();
   Cell cell = from;
@@ -256,4 +256,4 @@ Cell JumpSearch::nearest(const Question& question) const {
   return nearest_reached(question, touched_, [&](std::uint32_t index) { return query_.knows(nodes_[index]); });
 }
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

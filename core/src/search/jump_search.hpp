@@ -6,7 +6,7 @@
 #include "kernel/queue.hpp"
 #include "question.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
 /// A* over the cells where a canonical way can turn (jump point search; Harabor and Grastien 2011), found 64 cells at a
 /// time by scanning rows of bits, and columns in a turned copy (block-based scanning; Harabor and Grastien 2014). The
@@ -26,6 +26,7 @@ class JumpSearch {
   void write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const;
   /// The nearest of the places that were enqueued.
   [[nodiscard]] Cell nearest(const Question& question) const;
+  [[nodiscard]] std::size_t memory() const { return bytes_of(nodes_) + queue_.memory(); }
 
  private:
   struct Node {
@@ -36,8 +37,8 @@ class JumpSearch {
 
   std::vector<Node> nodes_;
   QueryNumber query_;
-  PlaceHeap queue_;
+  StateHeap queue_;
   Span touched_;
 };
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

@@ -7,10 +7,10 @@
 #include "kernel/pack.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
 /// A cell beside both the place expanded and, across an edge, the one before it was reached from there for the cost of
-/// entering it: never dearer than going round. That leaves 3 of 6 neighbours on hexes and 5 of 8 on squares, whatever
+/// entering it: never costlier than going round. That leaves 3 of 6 neighbours on hexes and 5 of 8 on squares, whatever
 /// the entry costs. Where barriers or height limits can close the step from the place before, all are left.
 class Onward {
  public:
@@ -49,4 +49,4 @@ class Onward {
   std::array<std::array<DirectionSet, 16>, 2> wanted_ = {};
 };
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

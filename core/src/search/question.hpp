@@ -4,25 +4,28 @@
 
 #include <array>
 
+#include "kernel/dead_ends.hpp"
 #include "kernel/ends.hpp"
 #include "kernel/legal_steps.hpp"
 #include "kernel/pack.hpp"
 #include "saunter/search/query.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
 /// What a question has beyond one goal and the board as it is; what it does not have costs nothing.
 struct Beyond {
   const ChangedMoves& ground;  ///< other entry costs for this question, perhaps none
   const Goals& goals;          ///< where it may arrive, perhaps nowhere
   Rect changed = {};           ///< elsewhere entries and steps are the board's own, also those of neighbours
+  const DeadEnds* dead_ends = nullptr;  ///< struck off, unless null
 
   [[nodiscard]] unsigned moves(const CostGrid& costs, Cell cell) const {
-    return changed.contains(cell) ? ground.moves(cell) : costs.moves_on_map(cell);
+    const unsigned legal = changed.contains(cell) ? ground.moves(cell) : costs.moves_on_map(cell);
+    return dead_ends == nullptr ? legal : legal & dead_ends->left(costs.size().index(cell).value());
   }
   /// Whether a board on which every entry costs the same stays one.
   [[nodiscard]] bool keeps_one_cost(const CostGrid& costs) const {
-    return ground.cheapest() == costs.cheapest() && ground.dearest() == costs.dearest();
+    return ground.lowest_entry() == costs.lowest_entry() && ground.highest_entry() == costs.highest_entry();
   }
 };
 
@@ -105,4 +108,4 @@ Cell nearest_reached(const Question& question, Span touched, Known&& known) {
   return nearest_reached(size, question.from, touched, Estimate(question.costs, question.to), known).cell();
 }
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

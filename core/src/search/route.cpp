@@ -1,6 +1,6 @@
 #include "saunter/search/route.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 
 std::string_view algorithm_name(Algorithm algorithm) {
   switch (algorithm) {
@@ -10,8 +10,9 @@ std::string_view algorithm_name(Algorithm algorithm) {
     case Algorithm::bfs: return "bfs";
     case Algorithm::greedy: return "greedy";
     case Algorithm::jump: return "jump";
+    case Algorithm::dead_ends: return "dead-ends";
   }
   return "";
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

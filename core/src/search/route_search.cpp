@@ -4,20 +4,20 @@
 
 #include "apart.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 using namespace detail;
 
-bool RouteSearch::suits(const Query& query, const RouteOptions& options) {
+bool Searcher::RouteSearch::suits(const Query& query, const RouteOptions& options) {
   const bool least_cost_or_steps = options.by != Algorithm::greedy && options.weight == 100;
   const bool plain_places = options.turn_cost == 0 && !options.natural;
   const bool from_one = query.starts.size() == 1 && query.starts.begin()->head_start == 0;
-  const bool to_known = !query.until && query.goals.size() > 0;
+  const bool to_known = !query.until && !query.goals.empty();
   // What counts as nearest among the cells expanded, the fast searches can't tell.
   const bool nearest_of_all = !options.or_nearest || options.limit == std::numeric_limits<std::uint64_t>::max();
   return least_cost_or_steps && plain_places && from_one && to_known && nearest_of_all;
 }
 
-Question RouteSearch::question(Cell from, Cell to) const {
+Question Searcher::RouteSearch::question(Cell from, Cell to) const {
   return {.costs = costs_,
           .from = from,
           .to = to,
@@ -27,7 +27,7 @@ Question RouteSearch::question(Cell from, Cell to) const {
           .trace = options_.trace};
 }
 
-void RouteSearch::run(Cell from, Cell to) {
+void Searcher::RouteSearch::run(Cell from, Cell to) {
   route_.restart(chosen());
   route_.verdict_ = unusable_end(costs_, from, to);
   if (!route_.found()) return;
@@ -39,7 +39,7 @@ void RouteSearch::run(Cell from, Cell to) {
   ask(question(from, to));
 }
 
-bool RouteSearch::run(const Query& query) {
+bool Searcher::RouteSearch::run(const Query& query) {
   const Cell from = query.starts.begin()->cell;
   scratch_.ground.begin(costs_, options_.changes);
   const Verdict goals =
@@ -55,10 +55,13 @@ bool RouteSearch::run(const Query& query) {
   // Without a goal that can be used there may still be a nearest cell to one that is blocked.
   const bool to_nearest = options_.or_nearest && goals.reason == Reason::goal_blocked;
   if (goals.reason != Reason::found && !to_nearest) return true;
-  const Beyond beyond{scratch_.ground, scratch_.goals, scratch_.ground.about()};
+  const bool strikes = route_.algorithm_ == Algorithm::dead_ends && !to_nearest;
+  if (strikes) strike_dead_ends(from);
+  const Beyond beyond{scratch_.ground, scratch_.goals, scratch_.ground.about(),
+                      strikes ? &scratch_.dead_ends : nullptr};
   Question question = this->question(from, *query.goals.begin());
   // On the board as it is, at the one goal itself, nothing more is asked for.
-  const bool plain = !scratch_.ground.any() && query.goals.size() == 1 && query.within <= 0 && !query.beside;
+  const bool plain = !strikes && !scratch_.ground.any() && query.goals.size() == 1 && query.within <= 0 && !query.beside;
   if (!plain || to_nearest) question.beyond = &beyond;
   if (to_nearest) question.guided = false;
   ask(question);
@@ -66,21 +69,26 @@ bool RouteSearch::run(const Query& query) {
   return true;
 }
 
+void Searcher::RouteSearch::strike_dead_ends(Cell from) {
+  scratch_.dead_ends.strike(costs_, scratch_.ground,
+                            [&](Cell cell) { return cell == from || scratch_.goals.at(cell) != Goals::none; });
+}
+
 /// Whether the caller's labels say that no goal can be reached.
-bool RouteSearch::apart_by_labels(Cell from) const {
+bool Searcher::RouteSearch::apart_by_labels(Cell from) const {
   const Labels* const labels = scratch_.ground.any() ? nullptr : labels_that_prove(costs_, options_);
   if (labels == nullptr || scratch_.goals.empty() || !costs_.open(from)) return false;
   return std::none_of(scratch_.goals.accepted().begin(), scratch_.goals.accepted().end(),
                       [&](const Goals::Accepted& goal) { return labels->at(from) == labels->at(goal.cell); });
 }
 
-Algorithm RouteSearch::chosen() const {
+Algorithm Searcher::RouteSearch::chosen() const {
   const bool jump = options_.by == Algorithm::jump || (options_.by == Algorithm::automatic && JumpSearch::pays(costs_));
   if (jump) return JumpSearch::suits(costs_) ? Algorithm::jump : Algorithm::astar;
   return options_.by == Algorithm::automatic ? Algorithm::astar : options_.by;
 }
 
-void RouteSearch::ask(const Question& question) {
+void Searcher::RouteSearch::ask(const Question& question) {
   if (route_.algorithm_ == Algorithm::bfs) {
     finish(question, scratch_.by_steps, scratch_.by_steps.by_steps(question));
   } else if (route_.algorithm_ == Algorithm::jump) {
@@ -93,14 +101,14 @@ void RouteSearch::ask(const Question& question) {
 }
 
 template <typename Search>
-void RouteSearch::finish(const Question& question, const Search& search, const Ending& ending) {
+void Searcher::RouteSearch::finish(const Question& question, const Search& search, const Ending& ending) {
   route_.expanded_ = ending.expanded;
   if (ending.reason == Reason::found) {
     search.write_way_back(question, ending.at, route_.cells_);
     std::reverse(route_.cells_.begin(), route_.cells_.end());
     std::uint64_t cost = ending.cost;
-    if (route_.algorithm_ == Algorithm::bfs) {  // counts steps: where they cost the same the way need not be walked
-      cost = StepSearch::one_step_cost(costs_, question.beyond) ? cost * costs_.cheapest() : cost_of(question);
+    if (route_.algorithm_ == Algorithm::bfs) {  // counts steps: where they cost the same the route need not be walked
+      cost = StepSearch::one_step_cost(costs_, question.beyond) ? cost * costs_.lowest_entry() : cost_of(question);
     }
     if (cost <= max_cost) {
       route_.cost_ = static_cast<Cost>(cost);
@@ -116,9 +124,11 @@ void RouteSearch::finish(const Question& question, const Search& search, const E
 }
 
 template <typename Search>
-void RouteSearch::answer_no(const Question& question, const Search& search, const Ending& ending) {
-  // A jump search has not seen every cell.
-  const bool saw_all = !std::is_same_v<Search, JumpSearch> && ending.reason == Reason::no_way && !ending.cut;
+void Searcher::RouteSearch::answer_no(const Question& question, const Search& search, const Ending& ending) {
+  // A jump search has not seen every cell, nor one that leaves out dead ends.
+  const bool leaves_out = question.beyond != nullptr && question.beyond->dead_ends != nullptr;
+  const bool saw_all =
+      !std::is_same_v<Search, JumpSearch> && !leaves_out && ending.reason == Reason::no_way && !ending.cut;
   if (ending.reason == Reason::stopped || saw_all) {
     route_.verdict_ = {ending.reason, search.nearest(question)};
     if (options_.or_nearest) write_nearest(question, search);
@@ -134,16 +144,28 @@ void RouteSearch::answer_no(const Question& question, const Search& search, cons
   }
 }
 
+namespace {
+
+/// What a question has beyond one goal, dead ends included again.
+std::optional<Beyond> without_striking(const Question& question) {
+  if (question.beyond == nullptr) return std::nullopt;
+  return Beyond{question.beyond->ground, question.beyond->goals, question.beyond->changed};
+}
+
+}  // namespace
+
 /// A "no" at the cell nearest to the goal among all whose least cost is within a bound, however the search was guided.
-void RouteSearch::answer_within(const Question& question, Reason reason, Cost bound) {
+void Searcher::RouteSearch::answer_within(const Question& question, Reason reason, Cost bound) {
   Question all = question;
+  const std::optional<Beyond> beyond = without_striking(question);
+  if (beyond) all.beyond = &*beyond;
   all.guided = false;
   all.bound = bound;
   all.limit = ~std::uint64_t{0};
   all.trace = nullptr;
   const auto answer = [&](auto& search) {
-    route_.verdict_ = {reason, search.nearest(question)};
-    if (options_.or_nearest) write_nearest(question, search);
+    route_.verdict_ = {reason, search.nearest(all)};
+    if (options_.or_nearest) write_nearest(all, search);
   };
   if (StepSearch::one_step_cost(costs_, question.beyond)) {
     (void)scratch_.by_steps.by_cost(all);
@@ -154,9 +176,9 @@ void RouteSearch::answer_within(const Question& question, Reason reason, Cost bo
   }
 }
 
-/// The way to the nearest cell, which the verdict names.
+/// The route to the nearest cell, which the verdict names.
 template <typename Search>
-void RouteSearch::write_nearest(const Question& question, const Search& search) {
+void Searcher::RouteSearch::write_nearest(const Question& question, const Search& search) {
   const Cell last = route_.verdict_.at;
   route_.remaining_ = scratch_.goals.heuristic(last);
   search.write_way_back(question, last, route_.cells_);
@@ -169,9 +191,11 @@ void RouteSearch::write_nearest(const Question& question, const Search& search) 
   }
 }
 
-/// Whether any way leads to a goal, whatever it costs. @param nearest  the nearest to one of all that can be got to
-bool RouteSearch::leads_to_goal(const Question& question, Cell& nearest) {
+/// Whether any route leads to a goal, whatever it costs. @param nearest  the nearest to one of all that can be got to
+bool Searcher::RouteSearch::leads_to_goal(const Question& question, Cell& nearest) {
   Question by_steps = question;
+  const std::optional<Beyond> beyond = without_striking(question);
+  if (beyond) by_steps.beyond = &*beyond;
   by_steps.limit = ~std::uint64_t{0};
   by_steps.trace = nullptr;
   const bool leads = scratch_.by_steps.by_steps(by_steps).reason == Reason::found;
@@ -180,9 +204,9 @@ bool RouteSearch::leads_to_goal(const Question& question, Cell& nearest) {
 }
 
 /// The cost of the cells written.
-std::uint64_t RouteSearch::cost_of(const Question& question) const {
+std::uint64_t Searcher::RouteSearch::cost_of(const Question& question) const {
   return cost_of_steps(
       costs_, route_.cells_, [&](Cell cell) { return question.entry(cell); }, [](Direction) { return 0U; });
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

@@ -7,7 +7,7 @@
 #include "saunter/search/searcher.hpp"
 #include "step_search.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace detail {
 
 /// Memory of the fast searches, kept between queries.
@@ -16,13 +16,19 @@ struct RouteScratch {
   StepSearch by_steps;
   JumpSearch by_jumps;
   ChangedMoves ground;
+  DeadEnds dead_ends;
   Goals goals;
+
+  [[nodiscard]] std::size_t memory() const {
+    return by_cost.memory() + by_steps.memory() + by_jumps.memory() + ground.memory() + dead_ends.memory() +
+           goals.memory();
+  }
 };
 
 }  // namespace detail
 
 /// One such query under way.
-class RouteSearch {
+class Searcher::RouteSearch {
  public:
   RouteSearch(detail::RouteScratch& scratch, Route& route, const CostGrid& costs, const RouteOptions& options)
       : scratch_(scratch), route_(route), costs_(costs), options_(options) {}
@@ -41,6 +47,7 @@ class RouteSearch {
   [[nodiscard]] bool apart_by_labels(Cell from) const;
   /// Asks the search that suits and makes its ending the answer.
   void ask(const detail::Question& question);
+  void strike_dead_ends(Cell from);
   template <typename Search>
   void finish(const detail::Question& question, const Search& search, const detail::Ending& ending);
   template <typename Search>
@@ -57,4 +64,4 @@ class RouteSearch {
   const RouteOptions& options_;
 };
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

@@ -9,9 +9,9 @@
 #include "saunter/grid/compiler.hpp"
 #include "saunter/grid/tiling.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
-/// On squares without diagonals: the directions of a set one after another. The places a cell leads to are always
+/// On squares without diagonals: the directions of a set one after another. The states a cell leads to are always
 /// written three at a time, of which the first so many count.
 struct Fan {
   std::uint8_t count = 0;
@@ -33,33 +33,33 @@ inline void prefetch(std::span<const std::uint8_t> bytes, std::uint32_t index) {
   if (index < bytes.size()) SAUNTER_PREFETCH(bytes.data() + index);
 }
 
-/// A stack or list of places whose memory is there before it is needed.
-template <typename Place>
+/// A stack or list of states whose memory is there before it is needed.
+template <typename State>
 class Row {
  public:
-  explicit Row(std::vector<Place>& memory) : memory_(memory) {}
+  explicit Row(std::vector<State>& memory) : memory_(memory) {}
   void make_room(std::size_t more) {
     if (count_ + more > memory_.size()) memory_.resize(2 * (count_ + more));
   }
-  /// Adds a place for each of these directions. @pre make_room(4)
+  /// Adds a state for each of these directions. @pre make_room(4)
   void add(std::uint32_t cell, unsigned directions, const std::array<std::uint32_t, max_directions>& steps) {
     const Fan& fan = fans[directions];
-    Place* const end = memory_.data() + count_;
+    State* const end = memory_.data() + count_;
     for (unsigned i = 0; i < 3; ++i) end[i] = {cell + steps[fan.direction[i]], back_of(fan.direction[i])};
     if (fan.count == 4) end[3] = {cell + steps[3], back_of(3)};  // only at the start
     count_ += fan.count;
   }
   /// Adds one. @pre make_room(1)
-  void add(const Place& place) { memory_[count_++] = place; }
-  /// Holds one place and nothing else.
-  void start_with(const Place& place) {
-    memory_.assign(1, place);
+  void add(const State& state) { memory_[count_++] = state; }
+  /// Holds one state and nothing else.
+  void start_with(const State& state) {
+    memory_.assign(1, state);
     count_ = 1;
   }
   [[nodiscard]] bool empty() const { return count_ == 0; }
   [[nodiscard]] std::size_t size() const { return count_; }
-  Place take_last() { return memory_[--count_]; }
-  [[nodiscard]] const Place& operator[](std::size_t i) const { return memory_[i]; }
+  State take_last() { return memory_[--count_]; }
+  [[nodiscard]] const State& operator[](std::size_t i) const { return memory_[i]; }
   void clear() { count_ = 0; }
   /// Cuts the memory to what is in it.
   void cut() { memory_.resize(count_); }
@@ -69,8 +69,8 @@ class Row {
   }
 
  private:
-  std::vector<Place>& memory_;
+  std::vector<State>& memory_;
   std::size_t count_ = 0;
 };
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

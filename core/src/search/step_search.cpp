@@ -7,7 +7,7 @@
 #include "guide.hpp"
 #include "step_rows.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 namespace {
 
 /// Squares without diagonals: corridors, mazes.
@@ -25,34 +25,34 @@ void note_arrival(std::size_t goal, Cell cell, std::uint64_t cost, Ending& endin
 }  // namespace
 
 bool StepSearch::one_step_cost(const CostGrid& costs, const Beyond* beyond) {
-  if (costs.rules().steps != costs.tiling().edge_count() || costs.cheapest() != costs.dearest()) return false;
+  if (costs.rules().steps != costs.tiling().edge_count() || costs.lowest_entry() != costs.highest_entry()) return false;
   return beyond == nullptr || beyond->keeps_one_cost(costs);
 }
 
-/// Counts a place as expanded; false when the limit is used up.
-inline bool StepSearch::take(const Question& question, const Place& place, std::uint32_t index, Cell cell,
+/// Counts a state as expanded; false when the limit is used up.
+inline bool StepSearch::take(const Question& question, const State& state, std::uint32_t index, Cell cell,
                              std::uint64_t cost, std::uint64_t estimate, Ending& ending) {
   if (ending.expanded == question.limit) {
     if (ending.goal == Goals::none) ending.reason = Reason::stopped;
     return false;
   }
   ++ending.expanded;
-  marks_.set(index, place.back);
+  marks_.set(index, state.back);
   touched_.take(index);
   if (question.trace != nullptr) {
     const Size size = question.costs.size();
-    const bool first = place.back == from_nowhere;
+    const bool first = state.back == from_nowhere;
     const Tiling tiling = question.costs.tiling();
-    const CellIndex parent = size.index(first ? cell : tiling.neighbour(cell, Direction(place.back)));
+    const CellIndex parent = size.index(first ? cell : tiling.neighbour(cell, Direction(state.back)));
     question.trace->push_back({CellIndex{index}, parent, static_cast<Cost>(cost), estimate});
   }
   return true;
 }
 
-void StepSearch::settle_rest(const Question& question, std::vector<Place>& line) {
-  for (const Place& place : line) {
-    const std::uint32_t index = question.costs.size().index(unpack(place.cell)).value();
-    if (!marks_.knows(index)) marks_.set(index, place.back);
+void StepSearch::settle_rest(const Question& question, std::vector<State>& line) {
+  for (const State& state : line) {
+    const std::uint32_t index = question.costs.size().index(unpack(state.cell)).value();
+    if (!marks_.knows(index)) marks_.set(index, state.back);
   }
   line.clear();
 }
@@ -76,7 +76,7 @@ Ending StepSearch::expand_by_levels(const Question& question, std::uint64_t most
   return ending;
 }
 
-/// The legal steps at a place, as the question has them.
+/// The legal steps at a state, as the question has them.
 template <bool four, typename Ends>
 class LegalSteps {
  public:
@@ -96,7 +96,7 @@ class LegalSteps {
   std::span<const std::uint8_t> stored_;
 };
 
-/// One level after the other. On squares without diagonals the places a cell leads to are written by a table.
+/// One level after the other. On squares without diagonals the states a cell leads to are written by a table.
 template <bool four, typename Ends>
 Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_steps) {
   const Size size = question.costs.size();
@@ -107,8 +107,8 @@ Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_st
   const LegalSteps<four, Ends> legal(question);
   marks_.begin(size.cell_count());
   touched_ = {};
-  Row<Place> level(lines_[0]);
-  Row<Place> beyond(lines_[1]);
+  Row<State> level(lines_[0]);
+  Row<State> beyond(lines_[1]);
   level.start_with({pack(question.from), from_nowhere});
   Ending ending;
   for (std::uint64_t step = 0; !level.empty() && ending.goal == Goals::none; ++step) {
@@ -117,12 +117,12 @@ Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_st
     beyond.clear();
     beyond.make_room((four ? 3 : static_cast<std::size_t>(question.costs.rules().steps)) * level.size() + 4);
     for (std::size_t i = 0; i < level.size(); ++i) {
-      const Place place = level[i];
-      const Cell cell = unpack(place.cell);
+      const State state = level[i];
+      const Cell cell = unpack(state.cell);
       const std::uint32_t index = size.index(cell).value();
       if (marks_.knows(index)) continue;
-      const bool taken = take(question, place, index, cell, 100 * step, 0, ending);
-      if (taken) note_arrival(ends.here(place.cell, cell), cell, step, ending);
+      const bool taken = take(question, state, index, cell, 100 * step, 0, ending);
+      if (taken) note_arrival(ends.here(state.cell, cell), cell, step, ending);
       if (!taken || ending.goal == 0) {
         level.cut();
         beyond.cut();
@@ -132,8 +132,8 @@ Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_st
       }
       const unsigned left = legal.at(cell, index);
       if constexpr (four) {
-        const unsigned onward = left & ~(1U << place.back);
-        beyond.add(place.cell, onward, steps.packed[0]);
+        const unsigned onward = left & ~(1U << state.back);
+        beyond.add(state.cell, onward, steps.packed[0]);
         const std::uint32_t next = index + steps.index[0][fans[onward].direction[0]];  // mostly the only one
         prefetch(marks_.bytes(), next);
         legal.fetch(next);
@@ -141,7 +141,7 @@ Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_st
         const auto kind = static_cast<unsigned>(tiling.kind(cell));
         for_each_direction(left, [&](unsigned d) {
           if (marks_.knows(index + steps.index[kind][d])) return;
-          beyond.add({place.cell + steps.packed[kind][d], hood.opposite[kind][d]});
+          beyond.add({state.cell + steps.packed[kind][d], hood.opposite[kind][d]});
         });
       }
     }
@@ -152,7 +152,7 @@ Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_st
 
 Ending StepSearch::by_cost(const Question& question) {
   SAUNTER_EXPECT(one_step_cost(question.costs, question.beyond));
-  const std::uint64_t each = std::max<Cost>(1, question.costs.cheapest());
+  const std::uint64_t each = std::max<Cost>(1, question.costs.lowest_entry());
   if (!question.guided) {
     Ending ending = expand_by_levels(question, question.bound / each);
     ending.cost *= each;
@@ -221,7 +221,7 @@ Ending StepSearch::expand_totals(const Question& question, const Guide& guide) {
   const StepTable steps(question.costs.board());
   const Ends ends(question);
   const LegalSteps<false, Ends> legal(question);
-  const std::uint64_t each = std::max<Cost>(1, question.costs.cheapest());
+  const std::uint64_t each = std::max<Cost>(1, question.costs.lowest_entry());
   const std::uint64_t bound = question.bound / each;
   marks_.begin(size.cell_count());
   touched_ = {};
@@ -235,15 +235,15 @@ Ending StepSearch::expand_totals(const Question& question, const Guide& guide) {
     auto& line = lines_[total & 3U];
     empty_in_a_row = line.empty() ? empty_in_a_row + 1 : 0;
     while (!line.empty()) {
-      const Place place = line.back();
+      const State state = line.back();
       line.pop_back();
-      const Cell cell = unpack(place.cell);
+      const Cell cell = unpack(state.cell);
       const std::uint32_t index = size.index(cell).value();
       if (marks_.knows(index)) continue;
-      const std::uint64_t estimate = guide(place.cell);
+      const std::uint64_t estimate = guide(state.cell);
       const std::uint64_t cost = (total - estimate) * each;
-      const bool taken = take(question, place, index, cell, cost, estimate * each, ending);
-      if (taken) note_arrival(ends.here(place.cell, cell), cell, cost, ending);
+      const bool taken = take(question, state, index, cell, cost, estimate * each, ending);
+      if (taken) note_arrival(ends.here(state.cell, cell), cell, cost, ending);
       if (!taken || ending.goal == 0) {
         for (auto& rest : lines_) settle_rest(question, rest);
         return ending;
@@ -251,7 +251,7 @@ Ending StepSearch::expand_totals(const Question& question, const Guide& guide) {
       const auto kind = static_cast<unsigned>(tiling.kind(cell));
       for_each_direction(legal.at(cell, index), [&](unsigned d) {
         if (marks_.knows(index + steps.index[kind][d])) return;
-        const std::uint32_t next = place.cell + steps.packed[kind][d];
+        const std::uint32_t next = state.cell + steps.packed[kind][d];
         const std::uint64_t next_total = total + 1 + guide(next) - estimate;
         if (next_total > bound) {
           ending.cut = true;
@@ -272,15 +272,16 @@ Ending StepSearch::expand_totals_of_four(const Question& question, std::uint64_t
   const StepTable steps(question.costs.board());
   const Ends ends(question);
   const LegalSteps<true, Ends> legal(question);
-  const std::uint64_t each = std::max<Cost>(1, question.costs.cheapest());
+  const std::uint64_t each = std::max<Cost>(1, question.costs.lowest_entry());
   const std::uint64_t bound = question.bound / each + slack;
   const auto estimate = [to = question.to](Cell cell) {
-    return static_cast<std::uint64_t>(std::abs(cell.col - to.col) + std::abs(cell.row - to.row));
+    return static_cast<std::uint64_t>(std::abs(cell.col - to.col)) +
+           static_cast<std::uint64_t>(std::abs(cell.row - to.row));
   };
   marks_.begin(size.cell_count());
   touched_ = {};
-  Row<Place> now(lines_[0]);
-  Row<Place> later(lines_[1]);
+  Row<State> now(lines_[0]);
+  Row<State> later(lines_[1]);
   Ending ending;
   std::uint64_t total = estimate(question.from);
   ending.cut = total > bound;
@@ -289,15 +290,15 @@ Ending StepSearch::expand_totals_of_four(const Question& question, std::uint64_t
   for (; !now.empty(); total += 2) {
     const bool last = total + 2 > bound;
     while (!now.empty()) {
-      const Place place = now.take_last();
-      const Cell cell = unpack(place.cell);
+      const State state = now.take_last();
+      const Cell cell = unpack(state.cell);
       const std::uint32_t index = size.index(cell).value();
       if (marks_.knows(index)) continue;
       const std::uint64_t remaining = estimate(cell);
       const std::uint64_t ahead = remaining > slack ? remaining - slack : 0;
       const std::uint64_t cost = (total - remaining) * each;
-      const bool taken = take(question, place, index, cell, cost, ahead * each, ending);
-      if (taken) note_arrival(ends.here(place.cell, cell), cell, cost, ending);
+      const bool taken = take(question, state, index, cell, cost, ahead * each, ending);
+      if (taken) note_arrival(ends.here(state.cell, cell), cell, cost, ending);
       if (!taken || ending.goal == 0) {
         now.cut();
         later.cut();
@@ -305,7 +306,7 @@ Ending StepSearch::expand_totals_of_four(const Question& question, std::uint64_t
         if (!last) settle_rest(question, lines_[1]);
         return ending;
       }
-      const unsigned onward = legal.at(cell, index) & ~(1U << place.back);
+      const unsigned onward = legal.at(cell, index) & ~(1U << state.back);
       const unsigned nearer = (cell.row > question.to.row ? 1U : 0U) | (cell.col < question.to.col ? 2U : 0U) |
                               (cell.row < question.to.row ? 4U : 0U) | (cell.col > question.to.col ? 8U : 0U);
       now.make_room(4);
@@ -316,8 +317,8 @@ Ending StepSearch::expand_totals_of_four(const Question& question, std::uint64_t
         prefetch(marks_.bytes(), beside);
         legal.fetch(beside);
       }
-      later.add(place.cell, onward & ~nearer, steps.packed[0]);
-      now.add(place.cell, onward & nearer, steps.packed[0]);
+      later.add(state.cell, onward & ~nearer, steps.packed[0]);
+      now.add(state.cell, onward & nearer, steps.packed[0]);
     }
     ending.cut = last && !later.empty();
     if (ending.cut) break;
@@ -341,4 +342,4 @@ Cell StepSearch::nearest(const Question& question) const {
   return nearest_reached(question, touched_, [&](std::uint32_t index) { return marks_.knows(index); });
 }
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

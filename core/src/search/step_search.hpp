@@ -8,7 +8,7 @@
 #include "kernel/marks.hpp"
 #include "question.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
 class StepSearch {
  public:
@@ -22,10 +22,11 @@ class StepSearch {
   /// The cells from a reached cell back to the start.
   void write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const;
   [[nodiscard]] Cell nearest(const Question& question) const;
+  [[nodiscard]] std::size_t memory() const { return marks_.memory() + bytes_of(lines_[0], lines_[1], lines_[2], lines_[3]); }
 
  private:
   static constexpr std::uint32_t from_nowhere = 15;
-  struct Place {
+  struct State {
     std::uint32_t cell = 0;  // packed
     std::uint32_t back = 0;
   };
@@ -40,14 +41,14 @@ class StepSearch {
   Ending expand_totals(const Question& question, const Guide& guide);
   template <typename Ends>
   Ending expand_totals_of_four(const Question& question, std::uint64_t slack);
-  /// Marks a place that was in the queue when the search ended: it counts as reached.
-  void settle_rest(const Question& question, std::vector<Place>& line);
-  [[nodiscard]] bool take(const Question& question, const Place& place, std::uint32_t index, Cell cell,
+  /// Marks a state that was in the queue when the search ended: it counts as reached.
+  void settle_rest(const Question& question, std::vector<State>& line);
+  [[nodiscard]] bool take(const Question& question, const State& state, std::uint32_t index, Cell cell,
                           std::uint64_t cost, std::uint64_t estimate, Ending& ending);
 
   BackMarks marks_;
   Span touched_;
-  std::array<std::vector<Place>, 4> lines_;  // by level or total, in turn
+  std::array<std::vector<State>, 4> lines_;  // by level or total, in turn
 };
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

@@ -2,7 +2,8 @@
 
 #include "broad_search.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
+using namespace detail;
 
 struct SteppedSearch::Work {
   BroadSearch search;
@@ -30,12 +31,12 @@ void SteppedSearch::begin(const CostGrid& costs, Cell from, Cell to, const Route
   begin(costs, {.starts = std::span(&start, 1), .goals = std::span(&to, 1)}, options);
 }
 
-bool SteppedSearch::run(std::uint64_t places) {
+bool SteppedSearch::run(std::uint64_t states) {
   if (ended()) return true;
   SAUNTER_EXPECT(!stale());
   if (stale()) return true;
   work_->whole = false;
-  const bool now_ended = work_->search.run(places);
+  const bool now_ended = work_->search.run(states);
   if (now_ended) work_->search.write(work_->route);
   work_->whole = true;
   return now_ended;
@@ -52,4 +53,4 @@ Cell SteppedSearch::parent(Cell cell) const { return work_->search.parent(cell);
 std::uint64_t SteppedSearch::estimate(Cell cell) const { return work_->search.estimate(cell); }
 std::uint64_t SteppedSearch::expanded() const { return work_->search.expanded(); }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

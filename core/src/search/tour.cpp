@@ -4,7 +4,7 @@
 #include <numeric>
 #include <utility>
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace {
 
 constexpr std::size_t most_weighed = most_goals_proven;
@@ -234,4 +234,4 @@ Tour tour(Searcher& searcher, const CostGrid& costs, Cell from, std::span<const 
   return TourSearch(searcher, costs, from, goals, options).run(order);
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

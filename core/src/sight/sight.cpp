@@ -1,5 +1,6 @@
 #include "saunter/sight/sight.hpp"
 
+#include <array>
 #include <algorithm>
 #include <bit>
 #include <limits>
@@ -8,22 +9,14 @@
 #include "rows.hpp"
 #include "saunter/grid/whole_plane.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 using namespace detail;
 namespace {
 
-/// Corners of a cell as seen from its centre, clockwise.
-struct Corners {
-  int count = 0;
-  std::array<WholePoint, 6> at = {};
-};
-constexpr Corners hex_corners{6, {{{0, -2}, {1, -1}, {1, 1}, {0, 2}, {-1, 1}, {-1, -1}}}};
-constexpr Corners triangle_corners{3, {{{0, -2}, {1, 1}, {-1, 1}}}};  // of one that points up
-
 /// What lies beside a line on each side at one point.
 struct Beside {
-  bool opaque[2] = {false, false};
-  bool off_map[2] = {false, false};
+  std::array<bool, 2> opaque = {};
+  std::array<bool, 2> off_map = {};
   Cell at;  // one that is opaque
   [[nodiscard]] bool shut() const {
     const bool any = opaque[0] || opaque[1];
@@ -39,8 +32,7 @@ SightGrid::SightGrid(Board board, const BitGrid& opaque) : tiling_(board.tiling)
   SAUNTER_EXPECT(opaque.size() == board.size);
   if (opaque.size() != board.size) {
     opaque_ = BitGrid(board.size);
-    for (std::uint32_t i = 0; i < size().cell_count(); ++i) {
-      const Cell cell = size().cell(CellIndex{i});
+    for (const Cell cell : size().cells()) {
       opaque_.set(cell, opaque.test(cell));
     }
   }
@@ -138,14 +130,12 @@ std::optional<Cell> hidden_by(const SightGrid& grid, Cell a, Cell b) {
   const WholePlane plane(grid.board().tiling);
   if (plane.family() == CellShape::square) return hidden_on_squares(grid.opaque_cells(), a, b);
   const bool triangles = plane.family() == CellShape::triangle;
-  const Corners& corners = triangles ? triangle_corners : hex_corners;
+  const std::span<const WholePoint> corners = plane.corners();
   const WholePoint start = plane.centre(a);
   const WholePoint end = plane.centre(b);
   const WholePoint line = end - start;
   std::array<std::int64_t, 6> side = {};  // of each corner, as seen from a centre on the line
-  for (int i = 0; i < corners.count; ++i) {
-    side[static_cast<unsigned>(i)] = cross(line, corners.at[static_cast<unsigned>(i)]);
-  }
+  for (std::size_t i = 0; i < corners.size(); ++i) side[i] = cross(line, corners[i]);
   const auto look_beside = [&](Beside& beside, WholePoint centre) {
     const Cell cell = plane.cell(centre);
     const unsigned which = cross(line, centre - start) > 0 ? 1 : 0;
@@ -159,10 +149,10 @@ std::optional<Cell> hidden_by(const SightGrid& grid, Cell a, Cell b) {
   for (WholePoint at = start;;) {
     const std::int64_t turn = triangles && !WholePlane::points_up(at) ? -1 : 1;
     const std::int64_t base = cross(line, at - start);
-    const auto corner = [&](int i) { return turn * corners.at[static_cast<unsigned>(i % corners.count)]; };
-    const auto side_of = [&](int i) { return base + turn * side[static_cast<unsigned>(i % corners.count)]; };
+    const auto corner = [&](std::size_t i) { return turn * corners[i % corners.size()]; };
+    const auto side_of = [&](std::size_t i) { return base + turn * side[i % corners.size()]; };
     // Clockwise, the line leaves where the corners change from one side to the other.
-    int i = 0;
+    std::size_t i = 0;
     while (!(side_of(i) < 0 && side_of(i + 1) >= 0)) ++i;
     if (side_of(i + 1) > 0) {
       at = at + corner(i) + corner(i + 1);
@@ -190,4 +180,4 @@ std::optional<Cell> hidden_by(const SightGrid& grid, Cell a, Cell b) {
   }
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

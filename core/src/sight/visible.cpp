@@ -9,11 +9,11 @@
 #include "saunter/grid/whole_plane.hpp"
 #include "saunter/sight/sight.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 using namespace detail;
 
 /// One look round.
-class Sweep {
+class Lookout::Sweep {
  public:
   using Slope = Lookout::Slope;
   using Gap = Lookout::Gap;
@@ -78,8 +78,7 @@ class Sweep {
   }
 
   void cell_by_cell() {
-    for (std::uint32_t i = 0; i < grid_.size().cell_count(); ++i) {
-      const Cell cell = grid_.size().cell(CellIndex{i});
+    for (const Cell cell : grid_.size().cells()) {
       if (cell != from_ && measure(plane_.centre(cell) - centre_) <= limit_ && sees(grid_, from_, cell)) see(cell);
     }
   }
@@ -268,4 +267,4 @@ void Lookout::visible(const SightGrid& grid, Cell from, std::optional<Hundredths
   even_out(gaps_, next_gaps_);
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

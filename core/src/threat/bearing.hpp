@@ -5,11 +5,14 @@
 #include "saunter/grid/whole_plane.hpp"
 #include "saunter/threat/side.hpp"
 
-namespace saunter {
+namespace saunter::inline v0::detail {
 
-inline constexpr double scale = 4398046511104.0;  // 2^42: with coordinates of 18 bits, products stay below 2^63
+inline constexpr double bearing_scale = 4398046511104.0;  // 2^42: with coordinates of 18 bits, products stay below 2^63
 inline constexpr double root_of_three = 1.7320508075688772;
-constexpr std::int64_t whole(double value) { return static_cast<std::int64_t>(value * scale + 0.5); }
+/// To the nearest whole number. @pre value >= 0
+constexpr std::int64_t whole(double value) {
+  return static_cast<std::int64_t>(value * bearing_scale + 0.5);  // NOLINT(bugprone-incorrect-roundings): constexpr
+}
 
 /// Which of eight sides of 45 degrees. Their borders never pass through a cell: the tangent of 22.5 degrees has no
 /// whole ratio (and none to the root of three).
@@ -48,4 +51,4 @@ inline Side side_of(Shape shape, WholePoint d) {
   return Side{};
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0::detail

@@ -8,23 +8,23 @@
 #include "saunter/search/searcher.hpp"
 #include "usable_ends.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 using namespace detail;
 namespace {
 
 constexpr std::uint64_t never = ~std::uint64_t{0};
 
-/// What each cell must still suffer at least on its way to the goal, level x length; found backwards.
+/// What each cell must still suffer at least on its route to the goal, level x length; found backwards.
 std::vector<std::uint64_t> least_exposure(const CostGrid& costs, const Levels& levels,
                                           std::optional<std::uint16_t> highest, Cell goal) {
-  struct Place {
+  struct State {
     std::uint64_t sum = 0;
     std::uint32_t cell = 0;
   };
   const Size size = costs.size();
   const Neighbourhood& hood = costs.tiling().neighbourhood();
   std::vector<std::uint64_t> least(size.cell_count(), never);
-  RadixHeap<Place> queue;
+  RadixHeap<State> queue;
   queue.begin();
   const auto reach = [&](std::uint32_t cell, std::uint64_t sum) {
     if (least[cell] <= sum) return;
@@ -32,22 +32,22 @@ std::vector<std::uint64_t> least_exposure(const CostGrid& costs, const Levels& l
     queue.enqueue(sum, {sum, cell});
   };
   reach(size.index(goal).value(), 0);
-  const auto look = [&](const Place& place) { return least[place.cell] == place.sum ? Take::expand : Take::skip; };
-  best_first(queue, look, [&](const Place& place) {
-    const Cell cell = size.cell(CellIndex{place.cell});
+  const auto look = [&](const State& state) { return least[state.cell] == state.sum ? Take::expand : Take::skip; };
+  best_first(queue, look, [&](const State& state) {
+    const Cell cell = size.cell(CellIndex{state.cell});
     const std::uint16_t level = levels[cell];
     if (highest && level > *highest && cell != goal) return;  // left, but never entered
     const auto kind = static_cast<unsigned>(costs.tiling().kind(cell));
     for_each_direction(moves_into(costs, cell), [&](unsigned d) {
       const Cell before = cell + hood.offset[kind][d];
       const Length length = costs.step_length(costs.tiling().kind(before), hood.opposite[kind][d]);
-      reach(size.index(before).value(), place.sum + std::uint64_t{level} * length);
+      reach(size.index(before).value(), state.sum + std::uint64_t{level} * length);
     });
   });
   return least;
 }
 
-/// A search with two sums, in the order of cost: a place is worth going on from only with less exposure than any
+/// A search with two sums, in the order of cost: a state is worth going on from only with less exposure than any
 /// before it at its cell.
 class FrontSearch {
  public:
@@ -74,7 +74,7 @@ class FrontSearch {
       if (label.exposure >= least_[label.cell] || next.exposure >= least_[to_]) return Take::skip;
       least_[label.cell] = label.exposure;
       if (label.cell != to_) return Take::expand;
-      front.ways.push_back(way_to(next.label));
+      front.routes.push_back(way_to(next.label));
       return Take::skip;
     };
     best_first(queue_, look, [&](const Waiting& next) { expand(next.label); });
@@ -90,7 +90,7 @@ class FrontSearch {
     std::uint64_t exposure = 0;
   };
   struct Waiting {
-    std::uint64_t cost = 0;  // of the whole way, at least; exposure too
+    std::uint64_t cost = 0;  // of the whole route, at least; exposure too
     std::uint64_t exposure = 0;
     std::uint32_t label = 0;
     friend bool operator<(const Waiting& a, const Waiting& b) {
@@ -156,25 +156,25 @@ Front find_front(const CostGrid& costs, const Levels& levels, Cell from, Cell to
   front.verdict = unusable_end(costs, levels, options.highest, from, to);
   if (front.verdict.reason != Reason::found) return front;
   FrontSearch(costs, levels, from, to, options).run(front);
-  if (!front.ways.empty()) return front;
-  // Why there is none, and how near one came, a search for the cheapest way tells.
+  if (!front.routes.empty()) return front;
+  // Why there is none, and how near one came, a search for the cheapest route tells.
   WarySearcher wary;
-  WaryOptions plain{.care = {.wary = {}, .highest = options.highest}, .budget = options.budget};
+  const WaryOptions plain{.care = {.wary = {}, .highest = options.highest}, .budget = options.budget};
   const Verdict& verdict = wary.route(costs, levels, from, to, plain).verdict();
   front.verdict = front.complete || verdict.reason != Reason::found ? verdict : Verdict{Reason::stopped, from};
   return front;
 }
 
 std::size_t least_weighed(const Front& front, const CostGrid& costs, const Levels& levels, const Wariness& care) {
-  std::size_t best = front.ways.size();
+  std::size_t best = front.routes.size();
   std::uint64_t least = 0;
-  for (std::size_t i = 0; i < front.ways.size(); ++i) {
-    const std::uint64_t weighed = exposure_of(costs, levels, front.ways[i].cells, care).weighed;
-    if (best != front.ways.size() && weighed >= least) continue;
+  for (std::size_t i = 0; i < front.routes.size(); ++i) {
+    const std::uint64_t weighed = exposure_of(costs, levels, front.routes[i].cells, care).weighed;
+    if (best != front.routes.size() && weighed >= least) continue;
     best = i;
     least = weighed;
   }
   return best;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

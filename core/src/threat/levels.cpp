@@ -2,7 +2,8 @@
 
 #include "../ground/sweep.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
+using namespace detail;
 
 Levels levels_for_size(Tiling tiling, const Levels& levels, int size) {
   SAUNTER_EXPECT(size >= 1 && (size == 1 || tiling.shape() != Shape::triangle));
@@ -27,4 +28,4 @@ Levels levels_for_size(Tiling tiling, const Levels& levels, int size) {
   return largest;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

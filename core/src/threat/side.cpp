@@ -4,7 +4,8 @@
 
 #include "bearing.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
+using namespace detail;
 namespace {
 
 using namespace std::string_view_literals;
@@ -99,4 +100,4 @@ bool Arc::holds(Cell from, Cell to) const {
   return beyond(first_) >= 0 && beyond(last_) <= 0;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

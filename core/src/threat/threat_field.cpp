@@ -5,7 +5,8 @@
 
 #include "bearing.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
+using namespace detail;
 namespace {
 
 constexpr std::uint16_t most_level = 65'535;
@@ -22,10 +23,10 @@ ThreatField::ThreatField(Board board, BitGrid nowhere)
       sides_(board.size) {}
 
 /// Rows of hexes and triangles lie up to a seventh closer than a step.
-Rect ThreatField::reach(const ThreatSource& source) const {
-  const std::uint64_t steps = std::uint64_t{Length{source.range}} * 1155 / 100'000 + 1;
+Rect ThreatField::reach(const Threat& threat) const {
+  const std::uint64_t steps = std::uint64_t{Length{threat.range}} * 1155 / 100'000 + 1;
   const auto by = static_cast<std::int32_t>(std::min<std::uint64_t>(steps, 1U << 20U));
-  return Rect::of(source.at).grown(by, levels_.size());
+  return Rect::of(threat.at).grown(by, levels_.size());
 }
 
 std::uint16_t ThreatField::level_of(const Record& record, std::int64_t distance_squared) {
@@ -42,41 +43,41 @@ bool ThreatField::covers(const Record& record, Cell cell) {
   return (record.covered[row + col / 64] >> (col % 64) & 1U) != 0;
 }
 
-std::optional<ThreatField::Record> ThreatField::look(ThreatSource wanted, const SightGrid& sight) {
+std::optional<ThreatField::Record> ThreatField::look(Threat threat, const SightGrid& sight) {
   SAUNTER_EXPECT(sight.board() == board());
   const auto sound = [](const ThreatBand& band) { return band.fraction >= 1 && band.fraction <= 100; };
-  const bool possible = sight.board() == board() && levels_.size().contains(wanted.at) &&
-                        std::all_of(wanted.levels.begin(), wanted.levels.end(), sound) &&
-                        (!wanted.facing || (*wanted.facing >= 0 && *wanted.facing < side_count(tiling_) &&
-                                            wanted.arc >= 1 && wanted.arc <= 360));
+  const bool possible = sight.board() == board() && levels_.size().contains(threat.at) &&
+                        std::all_of(threat.levels.begin(), threat.levels.end(), sound) &&
+                        (!threat.facing || (*threat.facing >= 0 && *threat.facing < side_count(tiling_) &&
+                                            threat.arc >= 1 && threat.arc <= 360));
   if (!possible) return std::nullopt;
   Record record;
-  record.source = std::move(wanted);
-  const ThreatSource& source = record.source;
+  record.threat = std::move(threat);
+  const Threat& placed = record.threat;
   record.farthest.clear();
   record.strengths.clear();
-  for (const ThreatBand& band : source.levels) {
-    record.farthest.push_back(farthest_squared(source.range, band.fraction));
-    const std::uint64_t level = (std::uint64_t{band.level} * Length{source.strength} + 50) / 100;
+  for (const ThreatBand& band : placed.levels) {
+    record.farthest.push_back(farthest_squared(placed.range, band.fraction));
+    const std::uint64_t level = (std::uint64_t{band.level} * Length{placed.strength} + 50) / 100;
     record.strengths.push_back(static_cast<std::uint16_t>(std::min<std::uint64_t>(level, most_level)));
   }
-  if (source.needs_sight) {
-    lookout_.visible(sight, source.at, source.range, seen_);
+  if (placed.needs_sight) {
+    lookout_.visible(sight, placed.at, placed.range, seen_);
   } else {
     seen_.clear();
-    const Rect all = reach(source);
-    const std::int64_t most = farthest_squared(source.range);
+    const Rect all = reach(placed);
+    const std::int64_t most = farthest_squared(placed.range);
     for (std::int32_t row = all.top; row < all.bottom; ++row) {
       for (std::int32_t col = all.left; col < all.right; ++col) {
-        if (distance_squared(tiling_, source.at, {col, row}) <= most) seen_.push_back({col, row});
+        if (distance_squared(tiling_, placed.at, {col, row}) <= most) seen_.push_back({col, row});
       }
     }
   }
-  const Arc arc = source.facing ? Arc(tiling_, *source.facing, source.arc) : Arc();
+  const Arc arc = placed.facing ? Arc(tiling_, *placed.facing, placed.arc) : Arc();
   const WholePlane plane(tiling_);
-  const WholePoint centre = plane.centre(source.at);
+  const WholePoint centre = plane.centre(placed.at);
   std::erase_if(seen_, [&](Cell cell) {
-    return sight.opaque(cell) || nowhere_.test(cell) || (source.facing && !arc.holds(source.at, cell)) ||
+    return sight.opaque(cell) || nowhere_.test(cell) || (placed.facing && !arc.holds(placed.at, cell)) ||
            level_of(record, plane.squared(plane.centre(cell) - centre)) == 0;
   });
   record.box = {};
@@ -95,7 +96,7 @@ std::optional<ThreatField::Record> ThreatField::look(ThreatSource wanted, const 
 template <typename F>
 void ThreatField::for_each_covered(const Record& record, F&& f) const {
   const WholePlane plane(tiling_);
-  const WholePoint centre = plane.centre(record.source.at);
+  const WholePoint centre = plane.centre(record.threat.at);
   const std::size_t width = words_in_row(record.box);
   for (std::size_t i = 0; i < record.covered.size(); ++i) {
     const Cell start{record.box.left + static_cast<std::int32_t>(i % width * 64),
@@ -124,7 +125,7 @@ void ThreatField::put(const Record& record) {
   });
 }
 
-/// A sum that was cut off at its limit is added up anew from the sources that are left. @pre the record is not alive
+/// A sum that was cut off at its limit is added up anew from the threats that are left. @pre the record is not alive
 void ThreatField::take_away(const Record& record) {
   ++revision_;
   const int count = side_count(tiling_);
@@ -151,10 +152,10 @@ void ThreatField::sum_up(Cell cell) {
   std::array<std::uint64_t, 8> sums = {};
   for (const Record& record : records_) {
     if (!covers(record, cell)) continue;
-    const WholePoint away = plane.centre(record.source.at) - plane.centre(cell);
+    const WholePoint away = plane.centre(record.threat.at) - plane.centre(cell);
     const std::uint64_t level = level_of(record, plane.squared(away));
     total += level;
-    if (cell == record.source.at) {
+    if (cell == record.threat.at) {
       for (std::uint64_t& sum : sums) sum += level;
     } else {
       sums[static_cast<unsigned>(side_of(tiling_.shape(), away))] += level;
@@ -180,63 +181,63 @@ void ThreatField::exchange(Record& record, Record&& by) {
   ++alive_;
 }
 
-ThreatField::SourceId ThreatField::add(const SightGrid& sight, ThreatSource source) {
-  std::optional<Record> made = look(std::move(source), sight);
-  if (!made) return no_source;
+ThreatField::ThreatId ThreatField::add(const SightGrid& sight, Threat threat) {
+  std::optional<Record> made = look(std::move(threat), sight);
+  if (!made) return no_threat;
   std::size_t id = 0;
   while (id < records_.size() && records_[id].alive) ++id;
   if (id == records_.size()) records_.emplace_back();
   exchange(records_[id], std::move(*made));
-  return static_cast<SourceId>(id);
+  return static_cast<ThreatId>(id);
 }
 
-bool ThreatField::replace(SourceId id, const SightGrid& sight, ThreatSource source) {
+bool ThreatField::replace(ThreatId id, const SightGrid& sight, Threat threat) {
   if (!known(id)) return false;
-  std::optional<Record> made = look(std::move(source), sight);
+  std::optional<Record> made = look(std::move(threat), sight);
   if (made) exchange(records_[id], std::move(*made));
   return made.has_value();
 }
 
-bool ThreatField::move(SourceId id, const SightGrid& sight, Cell to) {
+bool ThreatField::move(ThreatId id, const SightGrid& sight, Cell to) {
   if (!known(id)) return false;
-  ThreatSource source = records_[id].source;
-  source.at = to;
-  return replace(id, sight, std::move(source));
+  Threat threat = records_[id].threat;
+  threat.at = to;
+  return replace(id, sight, std::move(threat));
 }
 
-bool ThreatField::remove(SourceId id) {
+bool ThreatField::remove(ThreatId id) {
   if (!known(id)) return false;
   exchange(records_[id], Record{});
   return true;
 }
 
-const ThreatSource& ThreatField::source(SourceId id) const {
-  static const ThreatSource nobody{.levels = {}};
-  return known(id) ? records_[id].source : nobody;
+const Threat& ThreatField::threat(ThreatId id) const {
+  static const Threat nobody{.levels = {}};
+  return known(id) ? records_[id].threat : nobody;
 }
 
 void ThreatField::refresh(const SightGrid& sight, Rect changed) {
   for (Record& record : records_) {
     if (!record.alive) continue;
-    const Rect block = reach(record.source);
+    const Rect block = reach(record.threat);
     const bool apart = block.right <= changed.left || changed.right <= block.left || block.bottom <= changed.top ||
                        changed.bottom <= block.top;
     if (apart) continue;
-    std::optional<Record> made = look(record.source, sight);
+    std::optional<Record> made = look(record.threat, sight);
     if (made) exchange(record, std::move(*made));
   }
 }
 
-std::uint16_t ThreatField::level_from(SourceId id, Cell cell) const {
+std::uint16_t ThreatField::level_from(ThreatId id, Cell cell) const {
   if (!known(id)) return 0;
   const Record& record = records_[id];
-  return covers(record, cell) ? level_of(record, distance_squared(tiling_, record.source.at, cell)) : std::uint16_t{0};
+  return covers(record, cell) ? level_of(record, distance_squared(tiling_, record.threat.at, cell)) : std::uint16_t{0};
 }
 
 Side ThreatField::most_dangerous_side(Cell cell) const {
   const std::array<std::uint8_t, 8> sides = std::as_const(sides_)[cell];
-  const auto most = std::max_element(sides.begin(), sides.end());
-  return Side(*most == 0 ? -1 : static_cast<int>(most - sides.begin()));
+  const std::uint8_t most = *std::max_element(sides.begin(), sides.end());
+  return Side(most == 0 ? -1 : static_cast<int>(std::find(sides.begin(), sides.end(), most) - sides.begin()));
 }
 
 ThreatAround ThreatField::around(Cell cell, Side facing) const {
@@ -256,4 +257,4 @@ std::uint16_t ThreatField::highest() const {
   return levels.empty() ? std::uint16_t{0} : *std::max_element(levels.begin(), levels.end());
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

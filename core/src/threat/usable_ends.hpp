@@ -7,7 +7,7 @@
 #include "../search/kernel/ends.hpp"
 #include "saunter/threat/wary.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
 inline constexpr std::uint32_t no_label = ~std::uint32_t{0};
 
@@ -19,4 +19,4 @@ inline Verdict unusable_end(const CostGrid& costs, const Levels& levels, std::op
   return too_hot ? Verdict{Reason::goal_blocked, to} : ends;
 }
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

@@ -5,13 +5,15 @@
 #include <bit>
 
 #include "../search/kernel/best_first.hpp"
+#include "../search/kernel/dead_ends.hpp"
 #include "../search/kernel/ends.hpp"
 #include "../search/kernel/legal_steps.hpp"
+#include "../search/kernel/marks.hpp"
 #include "../search/kernel/queue.hpp"
 #include "saunter/search/estimate.hpp"
 #include "usable_ends.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 using namespace detail;
 namespace {
 
@@ -72,46 +74,71 @@ Exposure exposure_of(const CostGrid& costs, const Levels& levels, std::span<cons
   return sum;
 }
 
-struct WarySearcher::Queue {
-  RadixHeap<std::uint32_t> labels;  // last in first out among equals
+/// What a search works in, kept for the next question.
+struct WarySearcher::Memory {
+  struct Label {
+    std::uint32_t cell = 0;  // its index
+    std::uint32_t before = 0;
+    Cost cost = 0;  // weighed, hundredths
+    std::uint8_t run = 0;
+  };
+  struct Mark {
+    std::uint32_t query = 0;
+    Cost best = 0;                // least sum enqueued
+    std::uint8_t run = 0;         // its exposed steps in a row
+    std::uint8_t expanded = 255;  // fewest exposed steps in a row of those expanded
+  };
+  std::vector<Label> labels;
+  std::vector<Mark> marks;
+  QueryNumber query;
+  std::vector<std::uint32_t> touched;
+  RadixHeap<std::uint32_t> queue;  // labels, last in first out among equals
+  ChangedMoves ground;             // the grid as it is
+  DeadEnds dead_ends;
 };
 
-WarySearcher::WarySearcher() : queue_(std::make_unique<Queue>()) {}
+WarySearcher::WarySearcher() : memory_(std::make_unique<Memory>()) {}
 WarySearcher::~WarySearcher() = default;
 WarySearcher::WarySearcher(WarySearcher&&) noexcept = default;
 WarySearcher& WarySearcher::operator=(WarySearcher&&) noexcept = default;
 
-/// One wary question.
-class WarySearch {
- public:
-  using Label = WarySearcher::Label;
-  using Mark = WarySearcher::Mark;
+std::size_t WarySearcher::memory() const {
+  return bytes_of(memory_->labels, memory_->marks, memory_->touched, route_.cells_) + memory_->queue.memory() +
+         memory_->dead_ends.memory();
+}
 
-  WarySearch(WarySearcher& home, const CostGrid& costs, const Levels& levels, Cell from, Cell to,
-             const WaryOptions& options)
-      : home_(home),
+/// One wary question.
+class WarySearcher::Search {
+ public:
+  using Label = Memory::Label;
+  using Mark = Memory::Mark;
+
+  Search(Memory& memory, WaryRoute& route, const CostGrid& costs, const Levels& levels, Cell from, Cell to,
+         const WaryOptions& options)
+      : memory_(memory),
+        route_(route),
         costs_(costs),
         levels_(levels),
         from_(from),
         to_(to),
         options_(options),
-        queue_(home.queue_->labels),
+        queue_(memory.queue),
         estimate_(costs, to),
         scale_(options.care),
         hood_(costs.tiling().neighbourhood()) {}
 
   void run() {
-    WaryRoute& route = home_.route_;
-    route.cells_.clear();
-    route.measure_ = {};
-    route.expanded_ = 0;
-    route.verdict_ = {};  // should an exception cut the search short
+    route_.cells_.clear();
+    route_.measure_ = {};
+    route_.expanded_ = 0;
+    route_.verdict_ = {};  // should an exception cut the search short
     const Verdict ends = unusable_end(costs_, levels_, options_.care.highest, from_, to_);
     if (ends.reason != Reason::found) {
-      route.verdict_ = ends;
+      route_.verdict_ = ends;
       return;
     }
     begin();
+    if (options_.strike_dead_ends) strike_dead_ends();
     reach(from_, no_label, 0, 0);
     if (!run_dry()) return;
     end_without(!cut_ ? Reason::no_way : options_.budget ? Reason::over_budget : Reason::cost_overflow);
@@ -119,15 +146,16 @@ class WarySearch {
 
  private:
   void begin() {
-    home_.labels_.clear();
-    home_.touched_.clear();
+    memory_.labels.clear();
+    memory_.touched.clear();
     queue_.begin();
     const std::size_t cells = costs_.size().cell_count();
-    if (home_.marks_.size() < cells) home_.marks_.resize(cells);
-    if (++home_.query_ == 0) {  // wrapped: old marks would look new
-      std::fill(home_.marks_.begin(), home_.marks_.end(), Mark{});
-      home_.query_ = 1;
-    }
+    memory_.query.begin(memory_.marks, cells);
+  }
+
+  void strike_dead_ends() {
+    memory_.ground.begin(costs_, {});
+    memory_.dead_ends.strike(costs_, memory_.ground, [&](Cell cell) { return cell == from_ || cell == to_; });
   }
 
   /// @return whether it saw all there is, and answered nothing
@@ -136,30 +164,32 @@ class WarySearch {
         queue_, [&](std::uint32_t number) { return look(number); }, [&](std::uint32_t number) { expand(number); });
   }
   Take look(std::uint32_t number) {
-    const Label& label = home_.labels_[number];
-    Mark& mark = home_.marks_[label.cell];
+    const Label& label = memory_.labels[number];
+    Mark& mark = memory_.marks[label.cell];
     if (mark.expanded <= label.run) return Take::skip;  // a place no worse was expanded before, for no more
-    if (!surveys_ && home_.route_.expanded_ == options_.limit) {
+    if (!surveys_ && route_.expanded_ == options_.limit) {
       end_without(Reason::stopped);
       return Take::stop;
     }
     mark.expanded = label.run;
     if (surveys_) return Take::expand;
-    ++home_.route_.expanded_;
+    ++route_.expanded_;
     if (costs_.size().cell(CellIndex{label.cell}) != to_) return Take::expand;
     write_way(number);
     return Take::stop;
   }
   void expand(std::uint32_t number) {
-    const Label label = home_.labels_[number];  // a copy: more are taken
+    const Label label = memory_.labels[number];  // a copy: more are taken
     const Cell cell = costs_.size().cell(CellIndex{label.cell});
     const int kind = costs_.tiling().kind(cell);
     const auto& offsets = hood_.offset[static_cast<unsigned>(kind)];
-    for_each_direction(costs_.moves(cell), [&](unsigned d) {
+    unsigned legal = costs_.moves(cell);
+    if (options_.strike_dead_ends && !surveys_) legal &= memory_.dead_ends.left(label.cell);
+    for_each_direction(legal, [&](unsigned d) {
       const Cell next = cell + offsets[d];
       const CellIndex index = costs_.size().index(next);
-      const Mark& mark = home_.marks_[index.value()];
-      if (mark.query == home_.query_ && mark.expanded == 0) return;  // nothing can be better
+      const Mark& mark = memory_.marks[index.value()];
+      if (memory_.query.knows(mark) && mark.expanded == 0) return;  // nothing can be better
       const std::uint16_t level = levels_[index];
       if (options_.care.highest && level > *options_.care.highest) return;
       const unsigned run = run_after(label.run, level);
@@ -171,8 +201,8 @@ class WarySearch {
 
   void reach(Cell cell, std::uint32_t before, std::uint64_t cost, unsigned run) {
     const std::uint32_t index = costs_.size().index(cell).value();
-    Mark& mark = home_.marks_[index];
-    if (mark.query == home_.query_) {
+    Mark& mark = memory_.marks[index];
+    if (memory_.query.knows(mark)) {
       if (mark.expanded <= run || (mark.best <= cost && mark.run <= run)) return;
     }
     const std::uint64_t total = cost + (surveys_ ? 0 : estimate_(cell));
@@ -181,49 +211,48 @@ class WarySearch {
       if (before != no_label) return;  // a unit is where it starts, though nowhere else within the bound
     }
     const auto sum = static_cast<Cost>(cost);
-    if (mark.query != home_.query_) {
-      mark = {home_.query_, sum, static_cast<std::uint8_t>(run), 255};
-      home_.touched_.push_back(index);
+    if (!memory_.query.knows(mark)) {
+      mark = {memory_.query.now(), sum, static_cast<std::uint8_t>(run), 255};
+      memory_.touched.push_back(index);
     } else if (sum <= mark.best && run <= mark.run) {
       mark.best = sum;
       mark.run = static_cast<std::uint8_t>(run);
     }
     if (cut_ && before == no_label) return;
-    const auto number = static_cast<std::uint32_t>(home_.labels_.size());
-    home_.labels_.push_back({index, before, sum, static_cast<std::uint8_t>(run)});
+    const auto number = static_cast<std::uint32_t>(memory_.labels.size());
+    memory_.labels.push_back({index, before, sum, static_cast<std::uint8_t>(run)});
     queue_.enqueue(total, number);
   }
 
   void write_way(std::uint32_t number) {
-    WaryRoute& route = home_.route_;
-    for (std::uint32_t at = number; at != no_label; at = home_.labels_[at].before) {
-      route.cells_.push_back(costs_.size().cell(CellIndex{home_.labels_[at].cell}));
+    for (std::uint32_t at = number; at != no_label; at = memory_.labels[at].before) {
+      route_.cells_.push_back(costs_.size().cell(CellIndex{memory_.labels[at].cell}));
     }
-    std::reverse(route.cells_.begin(), route.cells_.end());
-    route.measure_ = exposure_of(costs_, levels_, route.cells_, options_.care);
-    route.verdict_ = {Reason::found, to_};
+    std::reverse(route_.cells_.begin(), route_.cells_.end());
+    route_.measure_ = exposure_of(costs_, levels_, route_.cells_, options_.care);
+    route_.verdict_ = {Reason::found, to_};
   }
 
   /// A "no", at the cell nearest to the goal: of all the start can get to, or of all whose least sum fits, which a
   /// search that was guided has not seen.
   void end_without(Reason reason) {
-    if (reason == Reason::cost_overflow) {
+    if (reason == Reason::cost_overflow || (reason == Reason::no_way && options_.strike_dead_ends)) {
       Nearest of_all(from_, estimate_(from_));
       if (!leads_to_goal(of_all)) {
-        home_.route_.verdict_ = {Reason::no_way, of_all.cell()};
+        route_.verdict_ = {Reason::no_way, of_all.cell()};
         return;
       }
     }
     if (reason == Reason::over_budget || reason == Reason::cost_overflow) survey();
     Nearest nearest(from_, estimate_(from_));
-    for (const std::uint32_t index : home_.touched_) {
+    for (const std::uint32_t index : memory_.touched) {
       const Cell cell = costs_.size().cell(CellIndex{index});
       nearest.look(cell, estimate_(cell));
     }
-    home_.route_.verdict_ = {reason, nearest.cell()};
+    route_.verdict_ = {reason, nearest.cell()};
   }
 
-  /// Whether a way leads to the goal at all, whatever it costs. @param nearest  the nearest to it of all cells met
+  /// Whether a route leads to the goal at all, whatever it costs. @param nearest  the nearest to it of all cells met
   [[nodiscard]] bool leads_to_goal(Nearest& nearest) const {
     const auto onward = [&](Cell cell, const auto& take) {
       for_each_next(costs_.tiling(), costs_.moves(cell), cell, [&](Cell next) {
@@ -243,7 +272,8 @@ class WarySearch {
     (void)run_dry();
   }
 
-  WarySearcher& home_;
+  Memory& memory_;
+  WaryRoute& route_;
   const CostGrid& costs_;
   const Levels& levels_;
   const Cell from_;
@@ -262,17 +292,18 @@ const WaryRoute& WarySearcher::route(const CostGrid& costs, const Levels& levels
   SAUNTER_EXPECT(levels.size() == costs.size() && options.limit > 0 && options.care.linger <= 65'535);
   WaryOptions asked = options;
   asked.limit = std::max<std::uint64_t>(asked.limit, 1);
+  SAUNTER_EXPECT(!asked.strike_dead_ends || asked.care.linger == 0);
+  if (asked.care.linger > 0) asked.strike_dead_ends = false;
   if (levels.size() == costs.size()) {
-    WarySearch(*this, costs, levels, from, to, asked).run();
+    Search(*memory_, route_, costs, levels, from, to, asked).run();
   } else {
     Levels fitting(costs.size());
-    for (std::uint32_t i = 0; i < costs.size().cell_count(); ++i) {
-      const Cell cell = costs.size().cell(CellIndex{i});
+    for (const Cell cell : costs.size().cells()) {
       fitting[cell] = levels[cell];
     }
-    WarySearch(*this, costs, fitting, from, to, asked).run();
+    Search(*memory_, route_, costs, fitting, from, to, asked).run();
   }
   return route_;
 }
 
-}  // namespace saunter
+}  // namespace saunter::inline v0

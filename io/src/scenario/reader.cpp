@@ -7,7 +7,8 @@
 #include "reading.hpp"
 #include "saunter/io/files.hpp"
 
-namespace saunter::io {
+namespace saunter::inline v0::io {
+using namespace detail;
 namespace {
 
 toml::table parse(const Source& source, const std::string& text) {
@@ -108,4 +109,4 @@ std::vector<Error> scenario_errors(const std::string& file) {
   return scenario_errors(text.value(), name_of(file), folder_of(file));
 }
 
-}  // namespace saunter::io
+}  // namespace saunter::inline v0::io

@@ -1,7 +1,7 @@
 // [[threat]]
 #include "reading.hpp"
 
-namespace saunter::io {
+namespace saunter::inline v0::io::detail {
 namespace {
 
 std::vector<ThreatBand> read_levels(const Fields& fields) {
@@ -42,31 +42,31 @@ Side read_facing(const Fields& fields, Tiling tiling) {
 void read_threat(Reading& reading, Names& names, const toml::table& table) {
   const Fields fields(reading.source, table, "[[threat]]",
                       {"name", "at", "range", "levels", "needs_sight", "facing", "arc", "strength"});
-  Threat threat;
-  ThreatSource& source = threat.source;
+  NamedThreat named;
+  Threat& threat = named.threat;
   Attempts attempt(reading.source);
-  attempt([&] { threat.name = names.take(fields); });
-  attempt([&] { source.at = cell_on_map(reading, fields.require("at", "a cell")); });
+  attempt([&] { named.name = names.take(fields); });
+  attempt([&] { threat.at = cell_on_map(reading, fields.require("at", "a cell")); });
   attempt([&] {
     constexpr std::int64_t most_range = std::int64_t{max_line_cells} * 100;
-    source.range = static_cast<Length>(fields.hundredths("range", 0, most_range));
+    threat.range = static_cast<Length>(fields.hundredths("range", 0, most_range));
   });
-  attempt([&] { source.needs_sight = fields.flag_or("needs_sight", false); });
+  attempt([&] { threat.needs_sight = fields.flag_or("needs_sight", false); });
   attempt([&] {
-    if (fields.has("levels")) source.levels = read_levels(fields);
+    if (fields.has("levels")) threat.levels = read_levels(fields);
   });
   attempt([&] {
     if (fields.has("facing")) {
-      source.facing = read_facing(fields, reading.scenario.map.tiling());
+      threat.facing = read_facing(fields, reading.scenario.map.tiling());
     } else if (fields.has("arc")) {
       fields.fail("arc", "facing beside it");
     }
   });
-  attempt([&] { source.arc = static_cast<int>(fields.whole_or("arc", 1, 360, 360)); });
+  attempt([&] { threat.arc = static_cast<int>(fields.whole_or("arc", 1, 360, 360)); });
   attempt([&] {
-    if (fields.has("strength")) source.strength = static_cast<Length>(fields.hundredths("strength", 0, 65'535));
+    if (fields.has("strength")) threat.strength = static_cast<Length>(fields.hundredths("strength", 0, 65'535));
   });
-  reading.scenario.threats.push_back(std::move(threat));
+  reading.scenario.threats.push_back(std::move(named));
 }
 
-}  // namespace saunter::io
+}  // namespace saunter::inline v0::io::detail

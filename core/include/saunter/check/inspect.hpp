@@ -1,5 +1,10 @@
 /// @file
-/// Whether a finished way can be walked, and if not, everything that is wrong with it.
+/// Whether a finished path can be walked, and if not, everything that is wrong with it.
+///
+/// Units: lengths and costs in hundredths, steps counted from 0.
+/// Errors: none thrown but for memory; what is wrong with the path is the answer.
+/// Cost: O(cells) a path, more only at forbidden steps; allocates the list of problems.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <optional>
@@ -11,12 +16,13 @@
 #include "saunter/ground/bake.hpp"
 #include "saunter/threat/wary.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// What is wrong with a step, in the order in which it is looked for.
-enum class WayFault : std::uint8_t {
+enum class PathFault : std::uint8_t {
   off_map,
-  cannot_stand,  ///< "blocked": the mover cannot stand there: terrain, too narrow, a unit, or another way at the same
+  cannot_stand,  ///< "blocked": the mover cannot stand there: terrain, too narrow, a unit, or another path at the same
                  ///< time
   not_a_step,    ///< not a neighbour this mover steps to; the same cell again
   barrier,       ///< barriers alone forbid it
@@ -25,23 +31,23 @@ enum class WayFault : std::uint8_t {
   threat         ///< the level there is above the limit
 };
 /// "off-map", "blocked", "not-a-step", ...
-[[nodiscard]] std::string_view fault_name(WayFault fault);
+[[nodiscard]] std::string_view fault_name(PathFault fault);
 
 /// What stands in the way, where it is known.
 struct InTheWay {
-  enum class Kind : std::uint8_t { nothing, unit, way };
+  enum class Kind : std::uint8_t { nothing, unit, path };
   Kind kind = Kind::nothing;
   std::size_t number = 0;  ///< of the unit, or of the other way
   friend bool operator==(const InTheWay&, const InTheWay&) = default;
 };
 
 /// One thing wrong. Step 0 is standing on the first cell, step i the move into cell i.
-struct WayProblem {
+struct PathProblem {
   std::size_t step = 0;
   Cell at;
-  WayFault why = WayFault::off_map;
+  PathFault why = PathFault::off_map;
   InTheWay by = {};
-  friend bool operator==(const WayProblem&, const WayProblem&) = default;
+  friend bool operator==(const PathProblem&, const PathProblem&) = default;
 };
 
 struct InspectOptions {
@@ -50,13 +56,13 @@ struct InspectOptions {
   const Grid<std::uint32_t>* units = nullptr;
   const Levels* levels = nullptr;             ///< danger of each place (see levels_for_size)
   std::optional<std::uint16_t> highest = {};  ///< cells above this level are a problem (the first cell too)
-  /// Ways of others that set out at the same time, a cell a step; who has arrived stays. Two in one cell and two that
+  /// Paths of others that set out at the same time, a cell a step; who has arrived stays. Two in one cell and two that
   /// change places are a problem. Only cells are compared: for movers of size 1.
   std::span<const std::span<const Cell>> others = {};
 };
 
 struct Inspection {
-  std::vector<WayProblem> problems = {};  ///< at most one a step, in order
+  std::vector<PathProblem> problems = {};  ///< at most one a step, in order
   /// Only where there are none:
   Exposure measure = {};  ///< cost, exposure, longest exposed stretch
   std::optional<std::uint32_t> turns =
@@ -64,13 +70,14 @@ struct Inspection {
   [[nodiscard]] bool ok() const { return problems.empty(); }
 };
 
-/// Checks every step of a way, from wherever it came, against the map and a mover, and goes on after a problem. A step
+/// Checks every step of a path, from wherever it came, against the map and a mover, and goes on after a problem. A step
 /// from a cell that is itself a problem is judged as if the mover stood there, on all covered cells that are on the
 /// map. Cells off the map are fine to ask about.
 ///
-/// @pre `costs` was baked from this map, mover and `options.occupied`; the way is not empty
+/// @pre `costs` was baked from this map, mover and `options.occupied`; the path is not empty
 /// @cost O(cells), and for a forbidden step O(cells of the mover)
-[[nodiscard]] Inspection inspect_way(const Map& map, const Mover& mover, const CostGrid& costs,
-                                     std::span<const Cell> cells, const InspectOptions& options = {});
+[[nodiscard]] Inspection inspect_path(const Map& map, const Mover& mover, const CostGrid& costs,
+                                      std::span<const Cell> cells, const InspectOptions& options = {});
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -1,5 +1,10 @@
 /// @file
 /// Sets of cells with a simple shape: straight lines, rings, disks; and turning cells about one another.
+///
+/// Units: cells; radii and lengths in edge steps.
+/// Errors: none: what lies off a map is given all the same, or left out where a block is given.
+/// Cost: O(cells given); the caller's list grows, nothing else is allocated.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <vector>
@@ -7,9 +12,10 @@
 #include "saunter/grid/tiling.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
-/// How the cells of a line hang together.
+/// How the cells of a line are connected.
 enum class LineKind : std::uint8_t {
   edges,   ///< each shares an edge with the next: nothing that steps across edges or squeezes past corners gets through
   corners  ///< squares: diagonal steps too, the thinnest line; other tilings: as edges
@@ -45,4 +51,5 @@ void body_cells(Tiling tiling, Cell cell, int size, std::vector<Cell>& out);
   return tiling.is_hex() ? 6 : 1;
 }
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

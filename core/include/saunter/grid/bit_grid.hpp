@@ -1,5 +1,10 @@
 /// @file
 /// One bit per cell, in 64-bit words a row at a time.
+///
+/// Units: cells; a bit a cell, rows in words of 64 with a margin.
+/// Errors: reading off the map is no, writing there does nothing.
+/// Cost: O(1) a cell, O(words) for whole grids; allocates when made.
+/// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
 #include <bit>
@@ -10,7 +15,8 @@
 #include "saunter/grid/cell.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// A flag for each cell. Around the map lies a margin of clear bits, so the neighbourhood of any cell of the map can be
 /// read without asking whether it is on the map: two columns left and right, one row above and below.
@@ -93,6 +99,19 @@ class BitGrid {
   void clear() {
     for (std::uint64_t& word : words_) word = 0;
   }
+  /// Calls visit(cell) for each set bit, row by row. O(cells / 64 + set bits).
+  template <typename Visit>
+  void for_each_set(Visit&& visit) const {
+    for (std::int32_t row = 0; row < size_.rows; ++row) {
+      const std::span<const std::uint64_t> words = row_words(row);
+      for (std::size_t i = 0; i < words.size(); ++i) {
+        for (std::uint64_t left = words[i]; left != 0; left &= left - 1) {
+          const auto bit = static_cast<std::int32_t>(i * 64) + std::countr_zero(left);
+          visit(Cell{bit - static_cast<std::int32_t>(margin), row});
+        }
+      }
+    }
+  }
 
   friend bool operator==(const BitGrid&, const BitGrid&) = default;
 
@@ -112,6 +131,9 @@ class BitGrid {
     return std::span(words_).subspan(row_start(row), words_per_row_);
   }
 
+  /// Bytes it keeps.
+  [[nodiscard]] std::size_t memory() const { return words_.capacity() * sizeof(words_[0]); }
+
  private:
   void swap(BitGrid& other) noexcept {
     std::swap(size_, other.size_);
@@ -129,4 +151,5 @@ class BitGrid {
   std::vector<std::uint64_t> words_;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -1,5 +1,10 @@
 /// @file
 /// Lists that belong to the caller.
+///
+/// Units: none of its own.
+/// Errors: a list that would not outlive the call does not compile.
+/// Cost: O(1), no allocation.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <concepts>
@@ -9,7 +14,8 @@
 
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// A view of a list that the caller keeps: an array, a vector with a name, a span. A list that ends with the statement
 /// (a temporary vector) does not compile. Reads like a span.
@@ -25,4 +31,5 @@ class Borrowed : public std::span<const T> {
       : std::span<const T>(list) {}
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -1,5 +1,10 @@
 /// @file
 /// Cells, cell numbers and map sizes: the three things that must never be mixed up.
+///
+/// Units: columns to the right, rows down, both from 0; indices row by row.
+/// Errors: cells off the map are told by contains(); an index off the map gives a cell off the map.
+/// Cost: O(1), no allocation.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <compare>
@@ -10,7 +15,8 @@
 #include "saunter/grid/expect.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// Sums and differences of coordinates wrap round at the ends of the number range, so they are defined for every cell;
 /// a wrapped coordinate lies off every map, since no two cells of one map are that far apart.
@@ -69,6 +75,8 @@ class CellIndex {
   std::uint32_t value_ = 0;
 };
 
+class CellRange;
+
 /// Width and height of a map in cells, each 0 to 65,535. Whatever is made for a size that is not `sound()` is empty.
 struct Size {
   std::int32_t cols = 0;
@@ -107,7 +115,51 @@ struct Size {
     const auto width = static_cast<std::uint32_t>(cols);
     return {static_cast<std::int32_t>(index.value() % width), static_cast<std::int32_t>(index.value() / width)};
   }
+  /// All its cells in reading order.
+  [[nodiscard]] constexpr CellRange cells() const;
 };
+
+/// All cells of a block in reading order, for `for (const Cell cell : size.cells())`.
+class CellRange {
+ public:
+  class Iterator {
+   public:
+    using value_type = Cell;
+    using difference_type = std::ptrdiff_t;
+    constexpr Iterator() = default;
+    constexpr Iterator(Cell at, std::int32_t left, std::int32_t right) : at_(at), left_(left), right_(right) {}
+    constexpr Cell operator*() const { return at_; }
+    constexpr Iterator& operator++() {
+      if (++at_.col == right_) at_ = {left_, at_.row + 1};
+      return *this;
+    }
+    constexpr Iterator operator++(int) {
+      const Iterator before = *this;
+      ++*this;
+      return before;
+    }
+    friend constexpr bool operator==(Iterator a, Iterator b) { return a.at_ == b.at_; }
+
+   private:
+    Cell at_;
+    std::int32_t left_ = 0;
+    std::int32_t right_ = 0;
+  };
+  /// @pre left <= right and top <= bottom; with no columns there must be no rows
+  constexpr CellRange(Cell first, std::int32_t right, std::int32_t bottom)
+      : first_(first), right_(right), bottom_(bottom) {}
+  [[nodiscard]] constexpr Iterator begin() const { return {first_, first_.col, right_}; }
+  [[nodiscard]] constexpr Iterator end() const { return {{first_.col, bottom_}, first_.col, right_}; }
+
+ private:
+  Cell first_;
+  std::int32_t right_;
+  std::int32_t bottom_;
+};
+
+constexpr CellRange Size::cells() const {
+  return cell_count() == 0 ? CellRange({0, 0}, 0, 0) : CellRange({0, 0}, cols, rows);
+}
 
 /// The most cells in a line and on a map that a file may ask for.
 inline constexpr std::int32_t max_line_cells = 65'535;
@@ -128,6 +180,10 @@ struct Rect {
     return {cell.col, cell.row, wrapping_add(cell.col, 1), wrapping_add(cell.row, 1)};
   }
   [[nodiscard]] constexpr bool empty() const { return left >= right || top >= bottom; }
+  /// All its cells in reading order.
+  [[nodiscard]] constexpr CellRange cells() const {
+    return empty() ? CellRange({left, top}, left, top) : CellRange({left, top}, right, bottom);
+  }
   [[nodiscard]] constexpr bool contains(Cell cell) const {
     return cell.col >= left && cell.col < right && cell.row >= top && cell.row < bottom;
   }
@@ -152,7 +208,8 @@ struct Rect {
   }
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter
 
 template <>
 struct std::hash<saunter::Cell> {

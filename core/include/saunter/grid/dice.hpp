@@ -1,5 +1,10 @@
 /// @file
 /// Chance that is the same on every machine.
+///
+/// Units: whole numbers below a bound.
+/// Errors: none; a bound of 0 gives 0.
+/// Cost: O(1) on average, no allocation: what does not divide evenly is drawn again.
+/// Threads: one at a time; each thread its own.
 #pragma once
 
 #include <cstdint>
@@ -7,7 +12,8 @@
 #include "saunter/grid/expect.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// A stream of numbers that follows from its seed alone (SplitMix64; Steele, Lea, Flood 2014). For maps and games, not
 /// for secrets. A small value; copy it to branch off.
@@ -32,6 +38,18 @@ class Dice {
       if (drawn < most) return drawn % count;
     }
   }
+  /// The same for small counts, several times as fast: by a product in place of a division (Lemire 2019). Draws other
+  /// numbers than below(). @pre count > 0
+  constexpr std::uint32_t pick(std::uint32_t count) {
+    SAUNTER_EXPECT(count > 0);
+    std::uint64_t product = (next() >> 32U) * count;
+    if (static_cast<std::uint32_t>(product) < count) {
+      // The products that would make some numbers likelier are drawn again.
+      const std::uint32_t uneven = count == 0 ? 0 : (~count + 1U) % count;
+      while (static_cast<std::uint32_t>(product) < uneven) product = (next() >> 32U) * count;
+    }
+    return static_cast<std::uint32_t>(product >> 32U);
+  }
   /// Yes in so many of ten thousand cases.
   constexpr bool chance(std::uint32_t ten_thousandths) { return below(10'000) < ten_thousandths; }
 
@@ -39,4 +57,5 @@ class Dice {
   std::uint64_t state_;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

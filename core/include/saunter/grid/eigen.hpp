@@ -1,5 +1,10 @@
 /// @file
 /// Frames and positions for programs that use Eigen. Only who includes this pays for Eigen's headers.
+///
+/// Units: those of saunter/grid/frame.hpp.
+/// Errors: none.
+/// Cost: O(1), no allocation.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <Eigen/Geometry>
@@ -7,7 +12,8 @@
 #include "saunter/grid/point.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// Eigen's vector for a position. The other way round nothing is needed: a Point takes any vector.
 [[nodiscard]] inline Eigen::Vector2d to_eigen(Point point) { return {point.x, point.y}; }
@@ -25,4 +31,5 @@ namespace saunter SAUNTER_VISIBLE {
   return {m(0, 0), m(0, 1), m(1, 0), m(1, 1), {m(0, 2), m(1, 2)}};
 }
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -12,16 +12,23 @@
 ///
 /// Checked are builds without NDEBUG and builds with SAUNTER_CHECKED defined. A program may define SAUNTER_EXPECT
 /// itself, before the first include and for the library's own build, to send broken promises elsewhere.
+///
+/// Units: none.
+/// Errors: this is where errors of the caller are defined.
+/// Cost: nothing in builds that do not check.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include "saunter/grid/visible.hpp"
 
 #ifndef SAUNTER_EXPECT
 #if !defined(NDEBUG) || defined(SAUNTER_CHECKED)
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 /// Tells what was promised and where, on standard error, and stops the program.
 [[noreturn]] void stop_at_broken_promise(const char* condition, const char* file, int line);
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter
 /// States a condition the caller promised.
 #define SAUNTER_EXPECT(condition) \
   ((condition) ? static_cast<void>(0) : ::saunter::stop_at_broken_promise(#condition, __FILE__, __LINE__))

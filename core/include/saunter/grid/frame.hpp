@@ -1,5 +1,10 @@
 /// @file
 /// Where cells lie in the game's world, and which cell a world position lies in.
+///
+/// Units: world units of the caller; cell sizes are edge steps.
+/// Errors: positions that are no numbers are in no cell; transforms that can't be inverted become the plain one.
+/// Cost: O(1), no allocation.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <array>
@@ -10,7 +15,8 @@
 #include "saunter/grid/tiling.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// Whether world y grows down with the rows (screens) or up against them (most engines).
 enum class WorldY : std::uint8_t { down, up };
@@ -77,4 +83,5 @@ class Frame {
   Affine to_steps_;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

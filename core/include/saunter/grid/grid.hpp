@@ -1,5 +1,10 @@
 /// @file
 /// One value per cell.
+///
+/// Units: one value a cell, row by row from cell 0,0.
+/// Errors: reading off the map gives T{}, writing there stops the program.
+/// Cost: O(1) a cell, O(cells) when made or compared; allocates when made.
+/// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
 #include <cstdlib>
@@ -10,7 +15,8 @@
 #include "saunter/grid/cell.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// A value of type T for each cell of a map, row by row in one block of memory.
 /// Access by `Cell` or `CellIndex` is O(1). Reading off the map gives T{}; writing there stops the program in every
@@ -91,4 +97,5 @@ class Grid {
   std::vector<T> values_;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -1,5 +1,10 @@
 /// @file
 /// A number for each cell that says which group it belongs to.
+///
+/// Units: group numbers from 1, 0 = none.
+/// Errors: off the map is 0.
+/// Cost: O(1) a cell, 4 bytes a cell; allocates when made.
+/// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
 #include <vector>
@@ -8,7 +13,8 @@
 #include "saunter/grid/stamp.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// Group numbers of all cells, 0 = none. Cells hold a name and a table says which number a name has: groups that join
 /// or are numbered anew cost one entry of the table, however many cells they have.
@@ -49,4 +55,5 @@ class Labels {
   bool proves_apart_ = false;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

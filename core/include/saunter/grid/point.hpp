@@ -1,5 +1,10 @@
 /// @file
 /// Positions in the game's world, without asking for anybody's vectors.
+///
+/// Units: world units of the caller.
+/// Errors: none: what is no number stays none.
+/// Cost: O(1), no allocation.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <cmath>
@@ -7,7 +12,8 @@
 
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 struct Point;
 
@@ -63,4 +69,5 @@ struct Affine {
   friend constexpr bool operator==(const Affine&, const Affine&) = default;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

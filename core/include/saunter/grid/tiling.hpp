@@ -1,16 +1,24 @@
 /// @file
 /// How the plane is cut into cells: squares, hexes (two ways up, two shifts) and triangles.
+///
+/// Units: directions by number from 0, clockwise from north; lengths in hundredths of an edge step.
+/// Errors: directions there are none of give the cell itself or -1, as each call says.
+/// Cost: O(1), no allocation.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <array>
+#include <bit>
 #include <concepts>
+#include <cstddef>
 #include <cstdint>
 #include <string_view>
 
 #include "saunter/grid/cell.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 enum class Shape : std::uint8_t { square, hex_pointy, hex_flat, triangle };
 /// Which way a hex points: pointy has a corner at the top and shifted rows, flat an edge at the top and shifted
@@ -29,6 +37,8 @@ class Numbered {
   template <std::integral Number>
   constexpr explicit Numbered(Number value) : value_(static_cast<int>(value)) {}
   constexpr operator int() const { return value_; }  // NOLINT(google-explicit-constructor): reading is harmless
+  /// As a place in a table. @pre not negative
+  [[nodiscard]] constexpr unsigned index() const { return static_cast<unsigned>(value_); }
   /// The bits of a set from this number on.
   template <std::integral Set>
   friend constexpr unsigned operator>>(Set set, Numbered number) {
@@ -50,9 +60,40 @@ using Direction = Numbered<struct DirectionKind>;
 /// A set of directions: bit d is direction d.
 using DirectionSet = std::uint16_t;
 
-[[nodiscard]] constexpr bool holds(unsigned set, Direction direction) {
-  return (set >> static_cast<unsigned>(direction.operator int()) & 1U) != 0;
-}
+[[nodiscard]] constexpr bool holds(unsigned set, Direction direction) { return (set >> direction.index() & 1U) != 0; }
+
+/// The directions of a set, in order: `for (const Direction d : directions(costs.moves(cell)))`.
+class DirectionRange {
+ public:
+  class Iterator {
+   public:
+    using value_type = Direction;
+    using difference_type = std::ptrdiff_t;
+    constexpr Iterator() = default;
+    constexpr explicit Iterator(unsigned left) : left_(left) {}
+    constexpr Direction operator*() const { return Direction(std::countr_zero(left_)); }
+    constexpr Iterator& operator++() {
+      left_ &= left_ - 1;
+      return *this;
+    }
+    constexpr Iterator operator++(int) {
+      const Iterator before = *this;
+      ++*this;
+      return before;
+    }
+    friend constexpr bool operator==(Iterator a, Iterator b) = default;
+
+   private:
+    unsigned left_ = 0;
+  };
+  constexpr explicit DirectionRange(unsigned set) : set_(set) {}
+  [[nodiscard]] constexpr Iterator begin() const { return Iterator(set_); }
+  [[nodiscard]] static constexpr Iterator end() { return Iterator(); }
+
+ private:
+  unsigned set_;
+};
+[[nodiscard]] constexpr DirectionRange directions(unsigned set) { return DirectionRange(set); }
 
 inline constexpr int max_directions = 12;
 
@@ -157,11 +198,11 @@ class Tiling {
   /// Fewest edge steps between two cells on an open board.
   [[nodiscard]] std::int64_t edge_distance(Cell a, Cell b) const;
 
-  /// Lanes of a triangle map: the strips between parallel edge lines that the cell lies in, along the rows and along
+  /// Strips of a triangle map: the strips between parallel edge lines that the cell lies in, along the rows and along
   /// the two slanted directions. An edge step changes exactly one of the three by one. @pre shape() == Shape::triangle
-  [[nodiscard]] std::array<std::int64_t, 3> lanes(Cell cell) const;
-  /// The triangle in three lanes. @pre they cross in one: lanes(from_lanes(l)) == l
-  [[nodiscard]] Cell from_lanes(const std::array<std::int64_t, 3>& lanes) const;
+  [[nodiscard]] std::array<std::int64_t, 3> strips(Cell cell) const;
+  /// The triangle in three strips. @pre they cross in one: strips(from_strips(l)) == l
+  [[nodiscard]] Cell from_strips(const std::array<std::int64_t, 3>& strips) const;
 
   /// Axes of a hex map, which wrap round at the ends of the number range; each undoes the other for every cell.
   /// @pre is_hex()
@@ -189,4 +230,5 @@ struct Board {
   friend constexpr bool operator==(const Board&, const Board&) = default;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

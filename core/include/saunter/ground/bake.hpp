@@ -1,11 +1,17 @@
 /// @file
 /// From map and mover to cost grid.
+///
+/// Units: entry costs in hundredths, 1 to 65,535.
+/// Errors: a mover that does not suit the map gives an empty grid; a mistaken grid is baked anew.
+/// Cost: O(cells), about 2 ns a cell, more with barriers; allocates the grid.
+/// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
 #include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// What a mover can enter on a map, what it costs and which steps are legal.
 ///
@@ -29,4 +35,5 @@ namespace saunter SAUNTER_VISIBLE {
 /// @cost O(cells of the block grown by the mover's size), and a few bytes for each of them
 Rect rebake(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied = nullptr);
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

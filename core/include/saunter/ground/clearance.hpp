@@ -1,11 +1,17 @@
 /// @file
 /// How large a mover fits where.
+///
+/// Units: sizes of movers in cells across.
+/// Errors: where nothing can stand it is 0; triangles have 0 and 1.
+/// Cost: O(cells), a byte a cell.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// For each cell the largest size of mover that can stand with its cell there, 0 where not even one cell is open, at
 /// most `max_mover_size`. Squares: the largest open square with its top left there; hexes: the largest open disk about
@@ -14,4 +20,5 @@ namespace saunter SAUNTER_VISIBLE {
 /// @cost O(cells), one pass on squares, one breadth-first sweep on hexes
 [[nodiscard]] Grid<std::uint8_t> clearance(const CostGrid& one_cell);
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

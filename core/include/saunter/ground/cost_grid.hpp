@@ -1,5 +1,10 @@
 /// @file
 /// The one thing a search reads: where one mover can stand, what each entry costs and which steps are legal.
+///
+/// Units: entry costs and lengths in hundredths, 0 = blocked.
+/// Errors: off the map is blocked; costs out of range are clipped or refused as each call says.
+/// Cost: O(1) a question, 2 to 5 bytes a cell; allocates when made and for the first sides.
+/// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
 #include <array>
@@ -18,7 +23,8 @@
 #include "saunter/ground/hundredths.hpp"
 #include "saunter/ground/mover.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// A callable that tells what entering a cell costs, in the type that says its unit.
 template <typename F>
@@ -119,15 +125,15 @@ class CostGrid {
     return step_cost(step_length(tiling().kind(from), direction), entry(tiling().neighbour(from, direction)));
   }
   /// The smallest entry cost of any cell; `blocked` when there is nowhere to stand. O(1).
-  [[nodiscard]] EntryCost cheapest() const { return counts_.least(); }
+  [[nodiscard]] EntryCost lowest_entry() const { return counts_.least(); }
   /// The largest entry cost of any cell. O(1).
-  [[nodiscard]] EntryCost dearest() const { return counts_.largest(); }
+  [[nodiscard]] EntryCost highest_entry() const { return counts_.largest(); }
   /// How many cells have each entry cost.
-  [[nodiscard]] const detail::EntryCounts& entry_counts() const { return counts_; }
+  [[nodiscard]] const EntryCounts& entry_counts() const { return counts_; }
   /// No legal step is longer. O(1).
   [[nodiscard]] Length longest_step() const { return longest_step_; }
   /// No legal step costs more, hundredths. O(1).
-  [[nodiscard]] Cost dearest_step() const { return step_cost(longest_step_, dearest()); }
+  [[nodiscard]] Cost highest_step() const { return step_cost(longest_step_, highest_entry()); }
 
   /// Changes one cell of a grid that has no barriers or height limits (made from numbers, or baked from a map without).
   /// O(1). When it throws (a cost may take a KB to be counted), nothing has changed.
@@ -139,9 +145,10 @@ class CostGrid {
   /// Equal answers: the same board, rules, entry costs and legal steps (revisions may differ).
   friend bool operator==(const CostGrid& a, const CostGrid& b);
 
- private:
-  friend class Baker;
+  /// What `bake` writes a grid with; not for others.
+  class Baker;
 
+ private:
   /// The cells that decide about one direction, as bits of the 5 x 3 window round a cell.
   struct StepMask {
     std::uint16_t target = 0;
@@ -188,9 +195,10 @@ class CostGrid {
   std::array<std::array<StepMask, max_directions>, 2> masks_ = {};
   /// Squares and hexes: the legal steps by kind and by which of the 3 x 3 cells around are open.
   std::array<std::array<std::uint8_t, 512>, 2> table_ = {};
-  detail::EntryCounts counts_;
+  EntryCounts counts_;
   Changes changes_;
   Length longest_step_ = 100;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -1,5 +1,10 @@
 /// @file
 /// How many cells have each entry cost.
+///
+/// Units: entry costs in hundredths.
+/// Errors: none but for memory.
+/// Cost: O(1) a cell, 1 KB for each 256 costs in use.
+/// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
 #include <array>
@@ -13,7 +18,7 @@
 #include "saunter/ground/cost.hpp"
 
 namespace saunter {
-namespace detail SAUNTER_VISIBLE {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// Counts of entry costs that can tell the least and the largest at any time. Counts lie in pages of 256 costs, taken
 /// when a cost of a page first appears: 1 KB for each.
@@ -136,5 +141,5 @@ class EntryCounts {
   Bits used_ = {};                               // pages with any count
 };
 
-}  // namespace detail SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -1,5 +1,10 @@
 /// @file
 /// Numbers of hundredths that can't be mistaken for whole steps.
+///
+/// Units: hundredths.
+/// Errors: numbers that do not fit give nothing; literals that do not fit do not compile.
+/// Cost: O(1), no allocation.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <concepts>
@@ -8,12 +13,12 @@
 
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// A cost, a length or a factor in hundredths. Made by name - `8_steps`, `1.25_steps`, `125_hundredths`, from_steps(8)
 /// - or from what the library itself counts in hundredths (Cost, EntryCost, Length); a bare number does not compile, so
-/// that
-/// `.budget = 8` can't mean 0.08.
+/// that `.budget = 8` can't mean 0.08.
 class Hundredths {
  public:
   constexpr Hundredths() = default;
@@ -34,33 +39,32 @@ class Hundredths {
   /// How many hundredths.
   constexpr operator std::uint32_t() const { return count_; }  // NOLINT(google-explicit-constructor): same unit
 
+  /// Not a constant: a literal that calls it does not compile. Never defined.
+  static std::uint32_t literal_out_of_range();
+
  private:
   static constexpr std::int64_t most = 4'294'967'295;
   std::uint32_t count_ = 0;
 };
 
-namespace detail {
-/// Not a constant: a literal that calls it does not compile.
-std::uint32_t literal_out_of_range();
-}  // namespace detail
-
 inline namespace literals {
 /// `8_steps` is 800 hundredths.
 consteval Hundredths operator""_steps(unsigned long long steps) {
-  return Hundredths(static_cast<std::uint32_t>(steps <= 42'949'672 ? steps * 100 : detail::literal_out_of_range()));
+  return Hundredths(static_cast<std::uint32_t>(steps <= 42'949'672 ? steps * 100 : Hundredths::literal_out_of_range()));
 }
 /// `1.25_steps` is 125 hundredths; more than two decimals do not compile.
 consteval Hundredths operator""_steps(long double steps) {
   const long double times = steps * 100;
   const auto count = static_cast<std::uint32_t>(
-      times >= 0 && times <= 4'294'967'294.0L ? times + 0.5L : detail::literal_out_of_range());
+      times >= 0 && times <= 4'294'967'294.0L ? times + 0.5L : Hundredths::literal_out_of_range());
   const long double off = times - static_cast<long double>(count);
-  return Hundredths(off > 0.000001L || off < -0.000001L ? detail::literal_out_of_range() : count);
+  return Hundredths(off > 0.000001L || off < -0.000001L ? Hundredths::literal_out_of_range() : count);
 }
 /// `150_hundredths`
 consteval Hundredths operator""_hundredths(unsigned long long count) {
-  return Hundredths(static_cast<std::uint32_t>(count <= 4'294'967'295 ? count : detail::literal_out_of_range()));
+  return Hundredths(static_cast<std::uint32_t>(count <= 4'294'967'295 ? count : Hundredths::literal_out_of_range()));
 }
 }  // namespace literals
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -1,5 +1,10 @@
 /// @file
 /// The map as its makers paint it: terrain, heights and barriers. Searches never see it; they read a `CostGrid`.
+///
+/// Units: heights in the map's own units, costs in hundredths.
+/// Errors: off the map there is nothing: reading answers, changes return false.
+/// Cost: O(1) a cell; 1 to 4 bytes a cell, allocated as layers are first used.
+/// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
 #include <optional>
@@ -12,7 +17,8 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// Number of a terrain kind within its map.
 using TerrainId = std::uint8_t;
@@ -103,4 +109,8 @@ class Map {
   std::uint64_t revision_ = 0;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+/// How many cells have each kind of terrain, by its id. O(cells)
+[[nodiscard]] std::vector<std::size_t> cells_of_each_kind(const Map& map);
+
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -1,5 +1,10 @@
 /// @file
 /// Who moves: how a unit steps, how large it is and what each terrain costs it.
+///
+/// Units: lengths and costs in hundredths, heights in the map's units, size in cells across.
+/// Errors: mover_problem tells what is wrong in words.
+/// Cost: O(1); a list of costs.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <optional>
@@ -10,7 +15,8 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/ground/map.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// When a step across a corner is legal. A corner has two ways round it, over the cells beside the step.
 enum class Corners : std::uint8_t {
@@ -53,4 +59,5 @@ struct Mover {
 /// size, climb and drop, in this order.
 [[nodiscard]] std::optional<std::string_view> mover_problem(Tiling tiling, const Mover& mover);
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

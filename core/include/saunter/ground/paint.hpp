@@ -1,6 +1,11 @@
 /// @file
 /// Painting terrain on a map. Every call returns the cells it really changed, so that whatever was baked from the map
 /// can repair itself from them.
+///
+/// Units: cells.
+/// Errors: off the map nothing is painted; when a call throws, nothing has changed.
+/// Cost: O(cells painted or looked at); the list of changed cells.
+/// Threads: one at a time; each thread its own.
 #pragma once
 
 #include <optional>
@@ -10,7 +15,8 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/ground/map.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// The cells a call changed, each once, and the block that holds them (what `rebake` takes).
 struct Painted {
@@ -42,4 +48,5 @@ Painted paint_stamp(Map& map, const Grid<TerrainId>& piece, Tiling piece_tiling,
 /// A triangular board of triangles, point up, `side` triangles along each edge, in a rectangle of 2 x side - 1 columns.
 [[nodiscard]] Map triangle_map(int side, std::vector<Terrain> kinds, TerrainId inside, TerrainId outside);
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

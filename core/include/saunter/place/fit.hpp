@@ -1,5 +1,10 @@
 /// @file
 /// Does it fit, and if not, every reason why.
+///
+/// Units: cells; heights in the map's units, costs in hundredths.
+/// Errors: every reason why not, in a fixed order; broken promises as docs/misuse.md says.
+/// Cost: see each call; scratch is kept.
+/// Threads: one at a time; each thread its own.
 #pragma once
 
 #include <memory>
@@ -13,14 +18,15 @@
 #include "saunter/region/regions.hpp"
 #include "saunter/threat/levels.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
-/// Why a thing can't be put somewhere, in the order in which reasons are listed.
+/// Why a unit can't be put somewhere, in the order in which reasons are listed.
 enum class FitFault : std::uint8_t {
   off_map,
   ground,    ///< terrain it may not stand on, or too uneven
   barrier,   ///< one runs between two of its cells
-  occupied,  ///< by another thing in its layer
+  occupied,  ///< by another unit in its layer
   threat,    ///< a level above the limit
   rule,      ///< a rule says no
   covers,    ///< a cell to be kept open lies under it
@@ -32,15 +38,15 @@ inline constexpr std::size_t fit_fault_count = 8;
 
 struct FitProblem {
   FitFault why = FitFault::off_map;
-  Cell at;         ///< the cell it is about; for rules the anchor; for cuts-off the cell to be kept open
-  ThingId by = 0;  ///< who is there
+  Cell at;        ///< the cell it is about; for rules the anchor; for cuts-off the cell to be kept open
+  UnitId by = 0;  ///< who is there
   std::optional<Cell> apart_from =
       {};                      ///< cuts-off: the first cell to be kept open that it would no longer be joined to
   std::string_view rule = {};  ///< which rule; lives as long as the terms
   friend bool operator==(const FitProblem&, const FitProblem&) = default;
 };
 
-/// What a thing has to respect. What is left out is not asked for; all but `map` may be. Without a map nothing fits.
+/// What a unit has to respect. What is left out is not asked for; all but `map` may be. Without a map nothing fits.
 struct FitTerms {
   const Map* map = nullptr;
   /// Ground is what this mover can enter by terrain; without one, terrain that can be entered and is not void.
@@ -50,9 +56,9 @@ struct FitTerms {
   /// Largest difference of height under it.
   std::optional<std::int32_t> flatness = {};
 
-  const Occupancy* things = nullptr;
+  const Occupancy* units = nullptr;
   int layer = 0;
-  ThingId self = 0;  ///< its own present cells are free to it
+  UnitId self = 0;  ///< its own present cells are free to it
 
   const Levels* levels = nullptr;
   std::optional<std::uint16_t> highest = {};
@@ -62,14 +68,14 @@ struct FitTerms {
   /// For `covers` and `cuts_off`: these cells must go on reaching each other for `mover`. A cell's places are itself
   /// when the mover can stand there, else its edge neighbours where it can (whoever stands there as a unit is kept
   /// too); two cells are joined when a place of one shares a region with a place of the other. A cell given twice
-  /// counts once. `costs` and `regions` are the mover's without the thing: lift it first. @pre mover, costs and regions
+  /// counts once. `costs` and `regions` are the mover's without the unit: lift it first. @pre mover, costs and regions
   /// are given, and regions.made_from(*costs); else nothing is asked
   Borrowed<Cell> keep_open = {};
   const CostGrid* costs = nullptr;
   const Regions* regions = nullptr;
 };
 
-/// Answers questions about placing things; owns scratch memory, one per thread.
+/// Answers questions about placing units; owns scratch memory, one per thread.
 class Fitter {
  public:
   Fitter();
@@ -88,7 +94,7 @@ class Fitter {
   }
 
   /// All anchors at which it fits with this turn, at once: cells and barriers by rows of bits, 64 anchors at a time;
-  /// only what is left is asked about flatness and rules. Cutting off is asked only where the thing would touch a way
+  /// only what is left is asked about flatness and rules. Cutting off is asked only where the unit would touch a way
   /// that now joins the cells to be kept open. O(cells x cells of the footprint / 64) and that.
   [[nodiscard]] BitGrid spots(const FitTerms& terms, const Footprint& footprint, int turn = 0, bool mirrored = false);
 
@@ -101,7 +107,7 @@ class Fitter {
   std::unique_ptr<Scratch> scratch_;
 };
 
-/// The cells a single cell of a thing may cover by these terms: ground, occupancy, danger. O(cells).
+/// The cells a single cell of a unit may cover by these terms: ground, occupancy, danger. O(cells).
 [[nodiscard]] BitGrid free_cells(const FitTerms& terms);
 /// All anchors for which every cell of the footprint is on the map and among `free`. O(cells x cells of the footprint /
 /// 64)
@@ -118,8 +124,7 @@ template <typename Score>
 [[nodiscard]] std::optional<Cell> best_spot(const BitGrid& spots, Score&& score) {
   std::optional<Cell> best;
   decltype(score(Cell{})) most{};
-  for (std::uint32_t i = 0; i < spots.size().cell_count(); ++i) {
-    const Cell cell = spots.size().cell(CellIndex{i});
+  for (const Cell cell : spots.size().cells()) {
     if (!spots.test(cell)) continue;
     const auto value = score(cell);
     if (!best || value > most) {
@@ -130,4 +135,5 @@ template <typename Score>
   return best;
 }
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

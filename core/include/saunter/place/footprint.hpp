@@ -1,5 +1,10 @@
 /// @file
-/// What a thing covers: a set of cells relative to its anchor.
+/// What a unit covers: a set of cells relative to its anchor.
+///
+/// Units: cells relative to an anchor; turns in quarters or sixths.
+/// Errors: a footprint has at least one cell; turns wrap round.
+/// Cost: O(cells), allocates its list.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <vector>
@@ -7,12 +12,13 @@
 #include "saunter/grid/area.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
-/// The cells a placed thing covers, relative to its anchor.
+/// The cells a placed unit covers, relative to its anchor.
 ///
 /// Squares: offsets are columns and rows; a turn takes (c, r) to (-r, c). Hexes: offsets are kept on the axes q and r
-/// (the same thing looks alike wherever it stands); a turn takes (q, r) to (-r, q + r). Triangles: offsets are columns
+/// (the same unit looks alike wherever it stands); a turn takes (q, r) to (-r, q + r). Triangles: offsets are columns
 /// and rows, the anchor must point the way it does in the drawing (up, its top left), and there are no turns.
 class Footprint {
  public:
@@ -43,7 +49,7 @@ class Footprint {
   bool either_way_up_ = false;
 };
 
-/// How a thing stands: mirrored first, then turned, then put with its anchor on a cell.
+/// How a unit stands: mirrored first, then turned, then put with its anchor on a cell.
 struct Pose {
   Cell at = {};
   int turn = 0;  ///< 0 .. full_turn - 1; what is beyond counts round again
@@ -54,4 +60,5 @@ struct Pose {
 /// The cells a footprint covers in a pose; they may lie off the map. `out` is cleared first. O(cells x turns)
 void cells_in_pose(Tiling tiling, const Footprint& footprint, const Pose& pose, std::vector<Cell>& out);
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

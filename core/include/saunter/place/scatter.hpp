@@ -1,5 +1,10 @@
 /// @file
-/// Many things put down by chance and rules.
+/// Many units put down by chance and rules.
+///
+/// Units: chances in ten-thousandths, distances in edge steps.
+/// Errors: what did not fit is counted by reason.
+/// Cost: O(cells) and one fit for each cell tried.
+/// Threads: one at a time; each thread its own.
 #pragma once
 
 #include <array>
@@ -8,16 +13,17 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/place/fit.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
-/// A kind of thing to scatter.
-struct ScatterThing {
+/// A kind of unit to scatter.
+struct ScatterUnit {
   Footprint footprint = {};
   std::uint32_t weight = 1;  ///< how often it is chosen, beside the others; 0 = never
 };
 
 struct ScatterOptions {
-  std::size_t most = 10;          ///< things at the most
+  std::size_t most = 10;          ///< units at the most
   std::uint32_t chance = 10'000;  ///< that a cell is tried at all, in ten-thousandths
   int spacing = 0;                ///< so many edge steps at least lie free between two of them
   bool turned = false;            ///< by any turn; else as given
@@ -27,7 +33,7 @@ struct ScatterOptions {
 
 /// One that was put down.
 struct Scattered {
-  std::size_t thing = 0;  ///< its number in the list
+  std::size_t unit = 0;  ///< its number in the list
   Pose pose = {};
   friend bool operator==(const Scattered&, const Scattered&) = default;
 };
@@ -42,12 +48,13 @@ struct ScatterResult {
 };
 
 /// Goes through all cells in an order drawn from the seed and puts down what fits, until there are enough. The same
-/// seed gives the same things on every machine. Things put down are in each other's way, and count when it is asked
+/// seed gives the same units on every machine. Units put down are in each other's way, and count when it is asked
 /// what is cut off.
 ///
-/// @pre some thing has weight, else nothing is put down; with `keep_open` also `terms.mover`
+/// @pre some unit has weight, else nothing is put down; with `keep_open` also `terms.mover`
 /// @cost O(cells + cells tried x a question of fit); copies costs and makes regions where cells are to be kept open
-[[nodiscard]] ScatterResult scatter(Fitter& fitter, const FitTerms& terms, std::span<const ScatterThing> things,
+[[nodiscard]] ScatterResult scatter(Fitter& fitter, const FitTerms& terms, std::span<const ScatterUnit> units,
                                     const ScatterOptions& options = {});
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

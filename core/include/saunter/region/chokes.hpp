@@ -1,5 +1,10 @@
 /// @file
 /// Cells whose loss splits a region.
+///
+/// Units: cells.
+/// Errors: regions of another grid: see docs/misuse.md.
+/// Cost: O(cells x directions), 16 bytes a cell.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <vector>
@@ -7,7 +12,8 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/region/regions.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// A place that holds its region together: were it impossible to stand on, the others would fall apart.
 struct Choke {
@@ -24,7 +30,7 @@ struct Choke {
 /// @pre regions.made_from(costs), else they are made anew. @cost O(cells x directions), 16 bytes a cell
 [[nodiscard]] std::vector<Choke> find_chokes(const CostGrid& costs, const Regions& regions);
 
-/// A stretch of chokes that hang together.
+/// Chokes that are connected.
 struct Corridor {
   std::vector<Cell> cells;  ///< in reading order
   std::uint32_t region = 0;
@@ -34,4 +40,5 @@ struct Corridor {
 /// Chokes that touch, in one entry each: a corridor one cell wide is one thing to a person. Ordered by first cell.
 [[nodiscard]] std::vector<Corridor> corridors(const CostGrid& costs, const std::vector<Choke>& chokes);
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

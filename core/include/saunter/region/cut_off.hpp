@@ -1,5 +1,10 @@
 /// @file
 /// What can't be reached, and what can't be come back from.
+///
+/// Units: cells.
+/// Errors: from a cell nobody can stand on everything is cut off.
+/// Cost: O(cells), two floods; bits and lists are allocated.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <vector>
@@ -7,7 +12,8 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// Places the mover can stand on, sorted by how they lie to a start. One-way steps count: getting there and coming back
 /// are two questions.
@@ -22,4 +28,5 @@ struct CutOff {
 /// @cost O(cells x directions), two bits and up to 8 bytes a cell
 [[nodiscard]] CutOff cut_off_from(const CostGrid& costs, Cell start);
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

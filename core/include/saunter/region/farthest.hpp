@@ -1,5 +1,10 @@
 /// @file
 /// The ends of a level: where an exit goes.
+///
+/// Units: costs in hundredths.
+/// Errors: nothing where there is no such region.
+/// Cost: one field, four for both ends; allocates them.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <optional>
@@ -8,7 +13,8 @@
 #include "saunter/region/regions.hpp"
 #include "saunter/search/searcher.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// The cell that costs the most to reach from a start, first in reading order among equals.
 struct Farthest {
@@ -35,4 +41,5 @@ struct FarPair {
 [[nodiscard]] std::optional<FarPair> farthest_apart(Searcher& searcher, const CostGrid& costs, const Regions& regions,
                                                     std::uint32_t region);
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -1,11 +1,17 @@
 /// @file
-/// What a way must cost at least: the estimate that guides A*.
+/// What a route must cost at least: the estimate that guides A*.
+///
+/// Units: hundredths.
+/// Errors: none: it is a lower bound of every legal path, or 0.
+/// Cost: O(1), no allocation.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// The least cost from a cell to a goal on an open board on which every entry costs as little as the cheapest of the
 /// grid: the exact least sum of *rounded* step costs (unrounded lengths would overestimate). It never exceeds the true
@@ -33,4 +39,5 @@ class Estimate {
   std::uint64_t far_corner_ = 0;  // the farther one
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -1,5 +1,10 @@
 /// @file
 /// One search for many units: the cost from or to every cell, and the next step from each.
+///
+/// Units: costs in hundredths.
+/// Errors: sources that can't be used are listed; cells without a route are unreached.
+/// Cost: O(cells log costs) to make, O(1) to read; 9 bytes a cell.
+/// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
 #include <optional>
@@ -10,7 +15,8 @@
 #include "saunter/ground/cost_grid.hpp"
 #include "saunter/search/verdict.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// Where a field begins: a goal to travel to, or a start to travel from.
 struct Source {
@@ -46,20 +52,20 @@ class Field {
   [[nodiscard]] Cost cost(Cell cell) const { return cost_.size().contains(cell) ? cost_[cell] : unreached; }
   [[nodiscard]] bool reached(Cell cell) const { return cost(cell) != unreached; }
   [[nodiscard]] const Grid<Cost>& costs() const { return cost_; }
-  /// The next cell on a cheapest way: towards the goal in a field to goals, back to the start in a reach. Nothing at a
-  /// source that is its own best, where nothing is reached, and off the map.
+  /// The next cell on a cheapest route: towards the goal in a field to goals, back to the start in a reach. Nothing at
+  /// a source that is its own best, where nothing is reached, and off the map.
   [[nodiscard]] std::optional<Cell> next(Cell cell) const {
     if (!next_.size().contains(cell)) return std::nullopt;
     const std::uint8_t d = next_[cell];
     if (d == no_direction) return std::nullopt;
     return tiling_.neighbour(cell, Direction(d));
   }
-  /// The number of the source a cheapest way ends at; the lowest where several do. 0 where not reached.
+  /// The number of the source a cheapest route ends at; the lowest where several do. 0 where not reached.
   [[nodiscard]] std::size_t source(Cell cell) const {
     return many_sources_ && reached(cell) ? source_[cell] : std::size_t{0};
   }
   /// The cells from one cell along next() to its source, both included; empty when it is not reached.
-  void way(Cell from, std::vector<Cell>& out) const;
+  void path(Cell from, std::vector<Cell>& out) const;
 
   /// Cells whose cost is known.
   [[nodiscard]] std::size_t reached_count() const { return reached_; }
@@ -69,7 +75,7 @@ class Field {
   [[nodiscard]] const std::vector<UnusedSource>& unused() const { return unused_; }
 
  private:
-  friend class FieldSearch;
+  friend class Searcher;
   static constexpr std::uint8_t no_direction = 255;
 
   Stamp stamp_;
@@ -88,4 +94,5 @@ class Field {
 /// range
 void cells_in_range(const Field& field, int range, BitGrid& out);
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

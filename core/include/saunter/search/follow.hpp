@@ -1,5 +1,10 @@
 /// @file
-/// Following a way through the game's world.
+/// Following a path through the game's world.
+///
+/// Units: world units, seconds are the caller's.
+/// Errors: a path of no points has arrived.
+/// Cost: O(1) a frame, O(points) to begin.
+/// Threads: one at a time; each thread its own.
 #pragma once
 
 #include <optional>
@@ -9,7 +14,8 @@
 #include "saunter/grid/frame.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// World positions of cell centres. `out` is cleared first. O(cells)
 void to_world(const Frame& frame, std::span<const Cell> cells, std::vector<Point>& out);
@@ -17,11 +23,11 @@ void to_world(const Frame& frame, std::span<const Cell> cells, std::vector<Point
 /// Length of the line through these positions, world units.
 [[nodiscard]] double length_of(std::span<const Point> points);
 
-/// Tells a unit where to head next. Holds a copy of the way; allocates only when given a longer one than before.
+/// Tells a unit where to head next. Holds a copy of the path; allocates only when given a longer one than before.
 class Follower {
  public:
   Follower() = default;
-  /// @param points         the way in world units: cells or way points
+  /// @param points         the path in world units: cells or way points
   /// @param arrive_within  a point counts as reached this near, world units; > 0
   Follower(std::span<const Point> points, double arrive_within) { begin(points, arrive_within); }
   void begin(std::span<const Point> points, double arrive_within);
@@ -42,4 +48,5 @@ class Follower {
   std::size_t next_ = 0;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

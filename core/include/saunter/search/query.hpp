@@ -1,5 +1,10 @@
 /// @file
 /// Questions with several starts and goals, and every option a search takes.
+///
+/// Units: costs and factors in hundredths, distances in edge steps.
+/// Errors: contradictions stop a checked build, else an option is dropped as told.
+/// Cost: none of its own.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <limits>
@@ -13,7 +18,8 @@
 #include "saunter/search/field.hpp"
 #include "saunter/search/route.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// A yes or no about a cell, asked of the caller's own function, which must have a name and live as long as the query.
 /// It may throw: the search then ends there, and its searcher can be asked anew.
@@ -36,7 +42,7 @@ class CellTest {
   bool (*ask_)(const void*, Cell) = nullptr;
 };
 
-/// One expanded place of a search, for teaching and drawing.
+/// One expanded state of a search, for teaching and drawing.
 struct Visit {
   CellIndex cell;
   CellIndex parent;            ///< the cell it was reached from; itself at a start
@@ -47,7 +53,7 @@ struct Visit {
 /// From where to where, in general. Starts that can't be used are left out, and goals too; when none is left, the
 /// verdict is about the first.
 struct Query {
-  /// From the one that makes the way cheapest, head start included (bfs counts only steps).
+  /// From the one that makes the route cheapest, head start included (bfs counts only steps).
   Borrowed<Source> starts;
   /// To the goal of least cost; among equals the one given first (greedy and weighted searches: the first found).
   Borrowed<Cell> goals = {};
@@ -74,35 +80,36 @@ struct EntryChange {
 /// heading that is no direction counts as none; triangles drop turn costs.
 struct RouteOptions {
   Algorithm by = Algorithm::automatic;
-  /// Weighted A*: trust the estimate so many times as much, 1.00 to 100.00. The way then costs at most weight times the
-  /// least, and fewer cells are checked. Only for astar.
+  /// Weighted A*: trust the estimate so many times as much, 1.00 to 100.00. The route then costs at most weight times
+  /// the least, and fewer cells are checked. Only for astar.
   Hundredths weight = 100_hundredths;
   /// Give up beyond this cost (`8_steps`). Not for bfs, which does not minimise cost.
   std::optional<Hundredths> budget = {};
-  /// Expand at most this many places; at least 1.
+  /// Expand at most this many states; at least 1.
   std::uint64_t limit = std::numeric_limits<std::uint64_t>::max();
-  /// Where to append each expanded place, in order; null = no trace.
+  /// Where to append each expanded state, in order; null = no trace.
   std::vector<Visit>* trace = nullptr;
 
   /// Answer as if these cells had other entry costs; the later of two for one cell counts. The grid is neither changed
   /// nor copied. Where barriers or height limits take part, blocked cells can't be opened: what they did to them is
   /// not known any more.
   Borrowed<EntryChange> changes = {};
-  /// Added for each eighth (squares) or sixth (hexes) of a full turn between two steps: a way with fewer
+  /// Added for each eighth (squares) or sixth (hexes) of a full turn between two steps: a route with fewer
   /// turns can then be the cheaper one. Not on triangles, nor for bfs and greedy. Takes 12 bytes for each cell and
   /// direction.
   Hundredths turn_cost = {};
   /// Direction the unit faces at the start, where a turn is counted already; nothing: any.
   std::optional<Direction> heading = {};
-  /// Among all ways of least cost take one with the fewest turns, and among those one that keeps close to the straight
-  /// line (triangles: close to the line only). Expands all that ties. For searches of least cost without turn costs.
+  /// Among all routes of least cost take one with the fewest turns, and among those one that keeps close to the
+  /// straight line (triangles: close to the line only). Expands all that ties. For searches of least cost without turn
+  /// costs.
   bool natural = false;
-  /// Which cells hang together (`Regions::labels`), for a "no way" without a search. Believed only while they describe
+  /// Which cells are connected (`Regions::labels`), for a "no way" without a search. Believed only while they describe
   /// this grid as it is and no steps lead one way only; left aside where `changes` or `or_nearest` are wanted. The
   /// verdict's cell is the one that a search through the whole region would name, whatever budget or limit would have
   /// cut it short. Must live as long as the query
   const Labels* labels = nullptr;
-  /// When there is no way, give the way of least cost (bfs: of fewest steps) to the cell nearest to the goal, with
+  /// When there is no way, give the route of least cost (bfs: of fewest steps) to the cell nearest to the goal, with
   /// `Route::remaining`; the verdict stays what it is. Nearest by the exact heuristic (`Estimate`; ties: first in
   /// reading order) among all cells whose least cost is within the budget, the start too; with a limit among the cells
   /// expanded. A blocked goal gets it too, one off the map does not. Costs a search of all that is within the budget
@@ -110,4 +117,5 @@ struct RouteOptions {
   bool or_nearest = false;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -1,5 +1,10 @@
 /// @file
 /// The searches and the memory they work in.
+///
+/// Units: costs in hundredths.
+/// Errors: every no has a verdict; only memory can throw, and then the next question is answered rightly.
+/// Cost: see each call; memory is kept for the next question.
+/// Threads: one at a time; each thread its own.
 #pragma once
 
 #include <memory>
@@ -10,16 +15,17 @@
 #include "saunter/search/field.hpp"
 #include "saunter/search/query.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// Answers route queries. Owns the scratch memory of the searches: one searcher for each thread, kept between queries.
 /// An answer never depends on what was asked before; after an exception (no memory, a callback that throws) the next
-/// question is answered as by a fresh one. After the first query on a board of some size (and with the longest way
+/// question is answered as by a fresh one. After the first query on a board of some size (and with the longest route
 /// met), queries allocate nothing.
 ///
-/// Order of expansion: least cost + estimate first (dijkstra: least cost); among equals the place that was put in line
+/// Order of expansion: least cost + estimate first (dijkstra: least cost); among equals the state that was enqueued
 /// last. bfs: in the order of discovery, neighbours in the tiling's fixed order. Equal input
-/// gives the same way on every machine and compiler; two algorithms may give different ways of equal cost.
+/// gives the same route on every machine and compiler; two algorithms may give different routes of equal cost.
 class Searcher {
  public:
   Searcher();
@@ -27,10 +33,10 @@ class Searcher {
   Searcher(Searcher&&) noexcept;
   Searcher& operator=(Searcher&&) noexcept;
 
-  /// A way between two cells.
+  /// A route between two cells.
   ///
   /// @return a route that lives in the searcher until its next query; copy it to keep it
-  /// @errors never fails: a start or goal off the map or blocked, and a way that does not exist, is too dear or took
+  /// @errors never fails: a start or goal off the map or blocked, and a route that does not exist, is too dear or took
   /// too
   ///         long, are verdicts. See `Reason` for their order. The verdict's cell is the start or goal as given, or the
   ///         cell with the least heuristic, the first of them in reading order: for no-way among all the start can get
@@ -39,7 +45,8 @@ class Searcher {
   /// @pre the options suit each other (see RouteOptions): limit > 0, no budget with bfs, ...
   /// @cost O(n) for n cells reached with a ring of buckets; O(n log n) where a step may cost more than 300 (a heap
   ///       then). Scratch: 1 byte a cell for bfs and where every step costs the same, else 4 (8 where a cost exceeds
-  ///       167,772); 12 for jump and for the options from `changes` on. 12 bytes for each place in line
+  ///       167,772); 12 for jump and for the options from `changes` on; dead_ends
+  ///       takes one more (two on triangles) and O(cells) time. 12 bytes for each state in the queue
   [[nodiscard]] const Route& route(const CostGrid& costs, Cell from, Cell to, const RouteOptions& options = {}) &;
   /// The same from one of several starts to one of several goals, beside a goal, near it, or to the first cell that
   /// passes a test.
@@ -59,11 +66,16 @@ class Searcher {
   void reach(const CostGrid& costs, std::span<const Source> starts, Field& out, const FieldOptions& options = {});
   [[nodiscard]] Field reach(const CostGrid& costs, Cell start, const FieldOptions& options = {});
 
+  /// Bytes of scratch memory kept for the next question, the last route's cells among them. It only grows.
+  [[nodiscard]] std::size_t memory() const;
+
  private:
-  friend class RouteSearch;
+  class RouteSearch;
+  class FieldSearch;
   struct Scratch;
   std::unique_ptr<Scratch> scratch_;
   Route route_;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -1,5 +1,10 @@
 /// @file
 /// A search that is run a little at a time and can be looked at between.
+///
+/// Units: costs in hundredths, states counted.
+/// Errors: a grid changed under way ends it: stale().
+/// Cost: as the search it steps through; memory is kept.
+/// Threads: one at a time; each thread its own.
 #pragma once
 
 #include <memory>
@@ -7,7 +12,8 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/search/query.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// What a search knows of a cell.
 enum class CellState : std::uint8_t {
@@ -16,8 +22,8 @@ enum class CellState : std::uint8_t {
   closed  ///< expanded
 };
 
-/// One route query that expands as many places a call as its owner allows: to spread a long search over frames, to
-/// teach, to draw. It finds what `Searcher::route` finds at the same cost (among equal ways it may choose another).
+/// One route query that expands as many states a call as its owner allows: to spread a long search over frames, to
+/// teach, to draw. It finds what `Searcher::route` finds at the same cost (among equal routes it may choose another).
 ///
 /// The grid must outlive the search and stay as it is; `stale()` tells when it has not, and the search must then begin
 /// anew. Starts, goals and changed cells are copied; a test given as `Query::until` and a trace are not.
@@ -33,9 +39,9 @@ class SteppedSearch {
   void begin(const CostGrid& costs, const Query& query, const RouteOptions& options = {});
   void begin(const CostGrid& costs, Cell from, Cell to, const RouteOptions& options = {});
 
-  /// Expands at most so many places. @return whether the search has ended. @pre !stale(); a stale search does nothing,
+  /// Expands at most so many states. @return whether the search has ended. @pre !stale(); a stale search does nothing,
   /// and says that it has ended without an answer (`not-asked`)
-  bool run(std::uint64_t places = 1);
+  bool run(std::uint64_t states = 1);
   [[nodiscard]] bool ended() const;
   /// Whether it must begin anew: it has not begun, the grid has changed or been replaced since, or an exception has cut
   /// it short.
@@ -54,8 +60,11 @@ class SteppedSearch {
   [[nodiscard]] std::uint64_t expanded() const;
 
  private:
+  friend class Searcher;
+  class BroadSearch;
   struct Work;
   std::unique_ptr<Work> work_;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

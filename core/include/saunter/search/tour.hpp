@@ -1,5 +1,10 @@
 /// @file
-/// Ways past several goals.
+/// Routes past several goals.
+///
+/// Units: costs in hundredths.
+/// Errors: goals that can't be reached give a verdict.
+/// Cost: a search a leg; for the best order a search for each pair of goals.
+/// Threads: one at a time; each thread its own.
 #pragma once
 
 #include <span>
@@ -8,17 +13,18 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/search/searcher.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 enum class VisitOrder : std::uint8_t {
   given,  ///< in the order of the list
-  best    ///< in the order that makes the whole way cheapest
+  best    ///< in the order that makes the whole route cheapest
 };
 
 /// So many goals are weighed in all orders.
 inline constexpr std::size_t most_goals_proven = 12;
 
-/// A way that visits every goal, or the reason why there is none.
+/// A route that visits every goal, or the reason why there is none.
 struct Tour {
   Verdict verdict;
   std::vector<std::size_t> order;  ///< numbers of the goals as they are visited; empty when not found
@@ -41,10 +47,11 @@ struct Tour {
 /// No tour: as for routes, of the first leg there is none for. For VisitOrder::best `no-way` when no order is left, at
 /// the cell nearest to the first goal that the start alone does not lead to (at the first goal, when it leads to each);
 /// `stopped` when a limit, or more than 12 goals, leave it open.
-/// @param options  for each leg; a budget holds for the whole way. bfs: total steps are minimised
+/// @param options  for each leg; a budget holds for the whole route. bfs: total steps are minimised
 /// @pre no trace with VisitOrder::best, where it is left empty; a goal at least, else the tour stays where it is
 /// @cost one search a leg; VisitOrder::best: n x n searches and up to n^2 x 2^n sums for n goals
 [[nodiscard]] Tour tour(Searcher& searcher, const CostGrid& costs, Cell from, std::span<const Cell> goals,
                         VisitOrder order, const RouteOptions& options = {});
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -1,5 +1,10 @@
 /// @file
 /// Who sees what.
+///
+/// Units: cells; ranges in edge steps.
+/// Errors: nothing sees or is seen off the map.
+/// Cost: O(cells on a line), O(cells seen) all round.
+/// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
 #include <array>
@@ -11,7 +16,8 @@
 #include "saunter/ground/map.hpp"
 #include "saunter/sight/range.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// Which cells of a board hide what lies behind them.
 ///
@@ -40,7 +46,7 @@ class SightGrid {
   [[nodiscard]] std::uint64_t revision() const { return revision_; }
 
  private:
-  friend class Sweep;
+  friend class Lookout;
 
   Tiling tiling_;
   BitGrid opaque_;
@@ -76,7 +82,7 @@ class Lookout {
   void visible(const SightGrid& grid, Cell from, std::optional<Hundredths> range, std::vector<Cell>& out);
 
  private:
-  friend class Sweep;
+  class Sweep;
   /// A direction, as steps aside for steps ahead.
   struct Slope {
     std::int32_t aside = 0;
@@ -91,4 +97,5 @@ class Lookout {
   std::vector<Gap> next_gaps_;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

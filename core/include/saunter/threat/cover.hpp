@@ -1,11 +1,17 @@
 /// @file
 /// Where to hide.
+///
+/// Units: levels of danger, costs in hundredths.
+/// Errors: nothing where no cell is safe enough.
+/// Cost: O(cells) and a sort of those found.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include "saunter/grid/visible.hpp"
 #include "saunter/threat/wary.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// A place to hide.
 struct Cover {
@@ -18,4 +24,5 @@ struct Cover {
 /// budget). O(cells)
 [[nodiscard]] std::vector<Cover> find_cover(const Field& reach, const Levels& levels, std::uint16_t highest = 0);
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -1,12 +1,18 @@
 /// @file
 /// Danger as a number for each cell.
+///
+/// Units: levels 0 to 65,535.
+/// Errors: sizes of movers that do not suit the tiling: see docs/misuse.md.
+/// Cost: O(cells x log size), a copy of the grid.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include "saunter/grid/grid.hpp"
 #include "saunter/grid/tiling.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// Levels of danger, one for each cell: `ThreatField::levels()`, or a game's own.
 using Levels = Grid<std::uint16_t>;
@@ -16,4 +22,5 @@ using Levels = Grid<std::uint16_t>;
 /// triangles; else the levels as they are
 [[nodiscard]] Levels levels_for_size(Tiling tiling, const Levels& levels, int size);
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -1,5 +1,10 @@
 /// @file
 /// From which side: directions as a person or a compass names them.
+///
+/// Units: sides by number from 0, clockwise; arcs in whole degrees.
+/// Errors: names that are none give -1.
+/// Cost: O(1), no allocation.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <string_view>
@@ -8,7 +13,8 @@
 #include "saunter/grid/tiling.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// A side of a cell, clockwise from north. Squares and triangles have 8 of 45 degrees, centred on n, ne, ...; hexes 6
 /// of 60 degrees, centred on the neighbours.
@@ -48,4 +54,5 @@ class Arc {
   Ray last_;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

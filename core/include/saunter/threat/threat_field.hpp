@@ -1,5 +1,10 @@
 /// @file
 /// How dangerous each cell is, and from which side.
+///
+/// Units: levels 0 to 65,535, ranges in edge steps.
+/// Errors: threats that can't be placed give no_threat or false.
+/// Cost: O(cells covered) a change, O(1) a question; 10 bytes a cell.
+/// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
 #include <array>
@@ -11,7 +16,8 @@
 #include "saunter/threat/levels.hpp"
 #include "saunter/threat/side.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// Up to a part of the range it has this level.
 struct ThreatBand {
@@ -20,7 +26,7 @@ struct ThreatBand {
 };
 
 /// Something dangerous that stands in one place.
-struct ThreatSource {
+struct Threat {
   Cell at = {};
   Hundredths range = {};                  ///< straight, in edge steps (`7.5_steps`); 0 = its own cell
   std::vector<ThreatBand> levels = {{}};  ///< fractions strictly rising; beyond the last the level is 0
@@ -38,54 +44,52 @@ struct ThreatAround {
   int right = 0;
 };
 
-/// Levels of danger of all cells, from any number of sources.
+/// Levels of danger of all cells, from any number of threats.
 ///
-/// A cell's level is the sum over the sources, at most 65,535; each side's the sum over those that lie on that side, at
-/// most 255. A source on the cell itself counts once for the level and for every side. Opaque cells and those where
+/// A cell's level is the sum over the threats, at most 65,535; each side's the sum over those that lie on that side, at
+/// most 255. A threat on the cell itself counts once for the level and for every side. Opaque cells and those where
 /// nothing can be have level 0.
 ///
-/// Adding, moving or removing a source touches only the cells it covers and gives what a field made anew would. When a
-/// call throws, nothing has changed (`refresh`: some sources have looked again, others not; call it again).
-/// Memory: 10 bytes a cell, and a bit for each cell of the block that a source covers. Reading is `const` and answered
+/// Adding, moving or removing a threat touches only the cells it covers and gives what a field made anew would. When a
+/// call throws, nothing has changed (`refresh`: some threats have looked again, others not; call it again).
+/// Memory: 10 bytes a cell, and a bit for each cell of the block that a threat covers. Reading is `const` and answered
 /// off the map: no level. What was moved from is empty.
 class ThreatField {
  public:
-  using SourceId = std::uint32_t;
-  static constexpr SourceId no_source = ~SourceId{0};
+  using ThreatId = std::uint32_t;
+  static constexpr ThreatId no_threat = ~ThreatId{0};
 
   ThreatField() = default;
   /// @param nowhere  cells that never have a level, such as void; of another size than the board: none
   explicit ThreatField(Board board, BitGrid nowhere = {});
 
-  /// @return its number, valid until it is removed; `no_source` when it does not stand on the map, a fraction is not
+  /// @return its number, valid until it is removed; `no_threat` when it does not stand on the map, a fraction is not
   /// 0.01 to 1.00 or the arc not 1 to 360 degrees about a side. O(cells covered).
   /// @pre `sight` has the same board, here and below; else nothing is done
-  SourceId add(const SightGrid& sight, ThreatSource source);
-  /// Another place, or other properties. False, and nothing is done, when there is no such source (any more) or it
+  ThreatId add(const SightGrid& sight, Threat threat);
+  /// Another place, or other properties. False, and nothing is done, when there is no such threat (any more) or it
   /// can't be so. O(cells covered before and after).
-  bool move(SourceId id, const SightGrid& sight, Cell to);
-  bool replace(SourceId id, const SightGrid& sight, ThreatSource source);
-  bool remove(SourceId id);
-  /// After cells within a block became opaque or clear: looks again for every source whose range meets the block.
+  bool move(ThreatId id, const SightGrid& sight, Cell to);
+  bool replace(ThreatId id, const SightGrid& sight, Threat threat);
+  bool remove(ThreatId id);
+  /// After cells within a block became opaque or clear: looks again for every threat whose range meets the block.
   void refresh(const SightGrid& sight, Rect changed);
 
   [[nodiscard]] Board board() const { return {tiling_, levels_.size()}; }
-  [[nodiscard]] std::size_t source_count() const { return alive_; }
-  /// Whether there is such a source.
-  [[nodiscard]] bool known(SourceId id) const { return id < records_.size() && records_[id].alive; }
+  [[nodiscard]] std::size_t threat_count() const { return alive_; }
+  /// Whether there is such a threat.
+  [[nodiscard]] bool known(ThreatId id) const { return id < records_.size() && records_[id].alive; }
   /// One without levels when it is not known.
-  [[nodiscard]] const ThreatSource& source(SourceId id) const;
-  /// What one source adds to a cell; 0 where it does not reach, and when it is not known. O(1).
-  [[nodiscard]] std::uint16_t level_from(SourceId id, Cell cell) const;
+  [[nodiscard]] const Threat& threat(ThreatId id) const;
+  /// What one threat adds to a cell; 0 where it does not reach, and when it is not known. O(1).
+  [[nodiscard]] std::uint16_t level_from(ThreatId id, Cell cell) const;
 
   /// 0 .. 65,535. O(1).
   [[nodiscard]] std::uint16_t level(Cell cell) const { return levels_[cell]; }
   /// For searches that weigh danger.
   [[nodiscard]] const Levels& levels() const { return levels_; }
   /// 0 .. 255; 0 for what is no side.
-  [[nodiscard]] int side(Cell cell, Side side) const {
-    return side >= 0 && side < 8 ? sides_[cell][static_cast<unsigned>(side.operator int())] : 0;
-  }
+  [[nodiscard]] int side(Cell cell, Side side) const { return side >= 0 && side < 8 ? sides_[cell][side.index()] : 0; }
   /// The side most comes from, the first clockwise from north among equals; -1 where nothing does.
   [[nodiscard]] Side most_dangerous_side(Cell cell) const;
   /// A flank is what lies between ahead and behind: three sides, on hexes two. Nothing for what is no side.
@@ -97,24 +101,24 @@ class ThreatField {
 
  private:
   struct Record {
-    ThreatSource source;
+    Threat threat;
     std::vector<std::int64_t> farthest;    // of each band, as distance_squared
-    std::vector<std::uint16_t> strengths;  // its level, times the source's strength
+    std::vector<std::uint16_t> strengths;  // its level, times the threat's strength
     Rect box;                              // holds every cell it covers
     std::vector<std::uint64_t> covered;    // a bit for each cell of the box; every row begins a word
     bool alive = false;
   };
 
-  /// What a source covers; nothing when it can't be so.
-  [[nodiscard]] std::optional<Record> look(ThreatSource source, const SightGrid& sight);
+  /// What a threat covers; nothing when it can't be so.
+  [[nodiscard]] std::optional<Record> look(Threat threat, const SightGrid& sight);
   void exchange(Record& record, Record&& by);
   void put(const Record& record);
   void take_away(const Record& record);
   [[nodiscard]] static std::uint16_t level_of(const Record& record, std::int64_t distance_squared);
   [[nodiscard]] static bool covers(const Record& record, Cell cell);
-  [[nodiscard]] Rect reach(const ThreatSource& source) const;
+  [[nodiscard]] Rect reach(const Threat& threat) const;
   void sum_up(Cell cell);
-  /// Calls f(cell, level, side) for all cells a source covers; side -1 for its own cell.
+  /// Calls f(cell, level, side) for all cells a threat covers; side -1 for its own cell.
   template <typename F>
   void for_each_covered(const Record& record, F&& f) const;
 
@@ -129,4 +133,5 @@ class ThreatField {
   std::vector<Cell> seen_;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

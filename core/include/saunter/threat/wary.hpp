@@ -1,5 +1,10 @@
 /// @file
-/// Ways that weigh danger against distance.
+/// Routes that weigh danger against distance.
+///
+/// Units: costs and weights in hundredths.
+/// Errors: every no has a verdict.
+/// Cost: O(states log states), scratch is kept.
+/// Threads: one at a time; each thread its own.
 #pragma once
 
 #include <limits>
@@ -13,7 +18,8 @@
 #include "saunter/search/field.hpp"
 #include "saunter/threat/levels.hpp"
 
-namespace saunter SAUNTER_VISIBLE {
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
 
 /// What danger is worth to a unit.
 struct Wariness {
@@ -31,23 +37,26 @@ struct WaryOptions {
   Wariness care = {};
   /// Give up beyond this weighed sum.
   std::optional<Hundredths> budget = {};
-  /// Expand at most so many places; at least 1, which 0 counts as.
+  /// Expand at most so many states; at least 1, which 0 counts as.
   std::uint64_t limit = std::numeric_limits<std::uint64_t>::max();
+  /// Strike off all dead ends first, as Algorithm::dead_ends does. @pre care.linger == 0, else it is not done: turning
+  /// back in one can then pay
+  bool strike_dead_ends = false;
 };
 
-/// What a way costs and how much of it is exposed (in cells of level above 0; the start does not count).
+/// What a route costs and how much of it is exposed (in cells of level above 0; the start does not count).
 struct Exposure {
   std::uint64_t cost = 0;          ///< of travel alone, hundredths
   std::uint64_t exposure = 0;      ///< sum of level x length, hundredths
   std::uint64_t weighed = 0;       ///< what a wary search minimises, hundredths
   std::uint32_t longest = 0;       ///< most exposed steps in a row
-  std::uint64_t longest_cost = 0;  ///< what the dearest exposed stretch costs to travel, hundredths
+  std::uint64_t longest_cost = 0;  ///< what the costliest exposed stretch costs to travel, hundredths
   std::uint32_t exposed_steps = 0;
   std::uint32_t covered_steps = 0;  ///< into cells of level 0
   friend bool operator==(const Exposure&, const Exposure&) = default;
 };
 
-/// Takes the measure of any way. O(cells). @pre cost_of_way(costs, cells), else steps that are none count nothing;
+/// Takes the measure of any route. O(cells). @pre cost_of_path(costs, cells), else steps that are none count nothing;
 /// levels of the same size
 [[nodiscard]] Exposure exposure_of(const CostGrid& costs, const Levels& levels, std::span<const Cell> cells,
                                    const Wariness& care = {});
@@ -63,7 +72,7 @@ class WaryRoute {
   [[nodiscard]] std::uint64_t expanded() const { return expanded_; }
 
  private:
-  friend class WarySearch;
+  friend class WarySearcher;
   Verdict verdict_;
   std::vector<Cell> cells_;
   Exposure measure_;
@@ -78,40 +87,27 @@ class WarySearcher {
   WarySearcher(WarySearcher&&) noexcept;
   WarySearcher& operator=(WarySearcher&&) noexcept;
 
-  /// The way of least weighed sum (A* over places and, with linger, the number of exposed steps in a row: a place
+  /// The route of least weighed sum (A* over states and, with linger, the number of exposed steps in a row: a state
   /// reached later but after fewer of them is kept, so that no branch pays for another's exposure).
   ///
   /// Verdicts as for other searches; a goal above the highest level is `goal-blocked`. Deterministic.
   /// @pre levels.size() == costs.size(), else cells without a level have level 0
-  /// @cost O(places x log of the largest step); 12 bytes a cell and 28 for each place reached, no allocation after
+  /// @cost O(states x log of the largest step); 12 bytes a cell and 28 for each state reached, no allocation after
   /// warm-up
   const WaryRoute& route(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
                          const WaryOptions& options = {}) &;
   const WaryRoute& route(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
                          const WaryOptions& options = {}) && = delete;
+  /// Bytes of scratch memory kept for the next question. It only grows.
+  [[nodiscard]] std::size_t memory() const;
 
  private:
-  struct Label {
-    std::uint32_t cell = 0;  // its index
-    std::uint32_t before = 0;
-    Cost cost = 0;  // weighed, hundredths
-    std::uint8_t run = 0;
-  };
-  struct Mark {
-    std::uint32_t query = 0;
-    Cost best = 0;                // least sum put in line
-    std::uint8_t run = 0;         // its exposed steps in a row
-    std::uint8_t expanded = 255;  // fewest exposed steps in a row of those expanded
-  };
-  struct Queue;
-  friend class WarySearch;
+  struct Memory;
+  class Search;
 
-  std::vector<Label> labels_;
-  std::vector<Mark> marks_;
-  std::uint32_t query_ = 0;
-  std::vector<std::uint32_t> touched_;
-  std::unique_ptr<Queue> queue_;
+  std::unique_ptr<Memory> memory_;
   WaryRoute route_;
 };
 
-}  // namespace saunter SAUNTER_VISIBLE
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

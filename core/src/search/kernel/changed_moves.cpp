@@ -1,6 +1,6 @@
 #include "changed_moves.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
 void ChangedMoves::begin(const CostGrid& costs, std::span<const EntryChange> changes, Lookup lookup) {
   // First what the query before has left, in the bits as large as they were then.
@@ -33,15 +33,15 @@ void ChangedMoves::begin(const CostGrid& costs, std::span<const EntryChange> cha
 }
 
 void ChangedMoves::find_bounds() {
-  dearest_ = costs_->dearest();
+  highest_ = costs_->highest_entry();
   EntryCost least_changed = blocked;
   for (const Change& change : changes_) {
-    dearest_ = std::max(dearest_, change.cost);
+    highest_ = std::max(highest_, change.cost);
     if (change.cost != blocked && (least_changed == blocked || change.cost < least_changed))
       least_changed = change.cost;
   }
   // The least of the cells left as they are: one that not all cells of its cost have been changed away from.
-  EntryCost least_left = costs_->cheapest();
+  EntryCost least_left = costs_->lowest_entry();
   while (least_left != blocked) {
     const auto changed = std::count_if(changes_.begin(), changes_.end(),
                                        [&](const Change& change) { return costs_->entry(change.cell) == least_left; });
@@ -123,4 +123,4 @@ DirectionSet ChangedMoves::moves_by_rules(Cell cell) const {
   return static_cast<DirectionSet>(legal);
 }
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

@@ -6,9 +6,10 @@
 #include <span>
 #include <vector>
 
+#include "memory.hpp"
 #include "saunter/search/query.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
 /// A cost grid as one query sees it. Reading allocates nothing; whatever an earlier query left behind is cleared when
 /// the next begins, also after an exception.
@@ -35,9 +36,10 @@ class ChangedMoves {
   /// Elsewhere entries and steps are the grid's own, also those of neighbours. Empty when nothing is changed.
   [[nodiscard]] Rect about() const { return any() ? block_.grown(step_reach, costs_->size()) : Rect{}; }
   /// The smallest entry cost of any cell, with the changes made.
-  [[nodiscard]] EntryCost cheapest() const { return cheapest_; }
+  [[nodiscard]] EntryCost lowest_entry() const { return cheapest_; }
+  [[nodiscard]] std::size_t memory() const { return bytes_of(changes_) + bits_.memory(); }
   /// No cell costs more.
-  [[nodiscard]] EntryCost dearest() const { return dearest_; }
+  [[nodiscard]] EntryCost highest_entry() const { return highest_; }
 
  private:
   static constexpr std::int32_t step_reach = 2;  // columns that a step on triangles can lead aside
@@ -59,7 +61,7 @@ class ChangedMoves {
   BitGrid bits_;                 // of the changed cells, only with Lookup::by_bits
   bool by_bits_ = false;
   EntryCost cheapest_ = blocked;
-  EntryCost dearest_ = blocked;
+  EntryCost highest_ = blocked;
 };
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

@@ -4,7 +4,7 @@
 
 #include "saunter/grid/area.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
 void Goals::forget(Size size) {
   for (const Accepted& accepted : accepted_) cells_.set(accepted.cell, false);
@@ -19,7 +19,7 @@ Verdict Goals::begin(const CostGrid& costs, const ChangedMoves& ground, std::spa
   heuristics_.clear();
   given_ = goals.size();
   const auto count_towards = [&](Cell goal) {
-    heuristics_.emplace_back(costs.tiling(), costs.rules(), ground.cheapest(), goal);
+    heuristics_.emplace_back(costs.tiling(), costs.rules(), ground.lowest_entry(), goal);
   };
   Verdict first{Reason::found, {}};
   for (std::size_t i = 0; i < goals.size(); ++i) {
@@ -42,7 +42,7 @@ void Goals::begin_anew(const CostGrid& costs, const ChangedMoves& ground, std::o
   forget(costs.size());
   if (!goal) return;
   (void)accept(ground, *goal, 0);
-  aims_.push_back({*goal, Estimate(costs.tiling(), costs.rules(), ground.cheapest(), *goal), 0});
+  aims_.push_back({*goal, Estimate(costs.tiling(), costs.rules(), ground.lowest_entry(), *goal), 0});
 }
 
 /// @return whether one can arrive at the goal
@@ -72,7 +72,7 @@ bool Goals::accept(const ChangedMoves& ground, Cell cell, std::size_t goal) {
 
 void Goals::take_aims(const CostGrid& costs, const ChangedMoves& ground, std::span<const Cell> goals) {
   const auto aim_at = [&](Cell cell) {
-    aims_.push_back({cell, Estimate(costs.tiling(), costs.rules(), ground.cheapest(), cell), 0});
+    aims_.push_back({cell, Estimate(costs.tiling(), costs.rules(), ground.lowest_entry(), cell), 0});
   };
   if (accepted_.empty()) return;
   if (goals.size() <= most_aims) {
@@ -118,4 +118,4 @@ std::size_t Goals::goal_of(Cell cell) const {
   return at->goal;
 }
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

@@ -12,7 +12,7 @@
 #include "saunter/search/estimate.hpp"
 #include "saunter/search/verdict.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
 /// Why a start or goal can't be used; `found` when both can.
 inline Verdict unusable_end(const CostGrid& costs, Cell from, Cell to) {
@@ -101,6 +101,7 @@ class Goals {
   [[nodiscard]] std::size_t given() const { return given_; }
   [[nodiscard]] std::span<const Accepted> accepted() const { return accepted_; }
   [[nodiscard]] std::span<const Aim> aims() const { return aims_; }
+  [[nodiscard]] std::size_t memory() const { return bytes_of(accepted_) + cells_.memory(); }
   /// The number of the goal that a cell counts for, or none.
   [[nodiscard]] std::size_t at(Cell cell) const { return cells_.test(cell) ? goal_of(cell) : none; }
   /// What a way to a goal must still cost at least.
@@ -147,4 +148,4 @@ bool leads_to(Size size, std::span<const Cell> starts, Next&& for_each_step, Arr
   });
 }
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

@@ -7,7 +7,7 @@
 
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
 /// Calls visit(direction) for each direction of a set, the lowest first.
 template <typename Visit>
@@ -55,4 +55,4 @@ std::uint64_t cost_of_steps(const CostGrid& costs, std::span<const Cell> cells, 
   return sum;
 }
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

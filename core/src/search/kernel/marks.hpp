@@ -7,7 +7,9 @@
 #include <span>
 #include <vector>
 
-namespace saunter::detail {
+#include "memory.hpp"
+
+namespace saunter::inline v0::detail {
 
 /// A number for each query, kept in the record of whatever the query has seen: what carries another is unseen. Nothing
 /// an earlier query has left is trusted, whatever ended it.
@@ -33,7 +35,7 @@ class QueryNumber {
 };
 
 /// A number for each cell, valid for one query: the query's mark above the cost, marks counting down, so one comparison
-/// tells "not seen in this query, or dearer than this". Clears its memory only when the marks are used up.
+/// tells "not seen in this query, or costlier than this". Clears its memory only when the marks are used up.
 template <typename Word, unsigned cost_bits>
 class CostMarks {
  public:
@@ -56,6 +58,7 @@ class CostMarks {
   [[nodiscard]] const Word* words() const { return words_.data(); }
   [[nodiscard]] bool knows(std::uint32_t index) const { return words_[index] >> cost_bits == mark_; }
   [[nodiscard]] std::uint64_t cost(std::uint32_t index) const { return words_[index] & most_cost; }
+  [[nodiscard]] std::size_t memory() const { return bytes_of(words_); }
 
  private:
   static constexpr Word unused = static_cast<Word>(~Word{0});
@@ -84,10 +87,11 @@ class BackMarks {
   void set(std::uint32_t index, std::uint32_t back) { bytes_[index] = static_cast<std::uint8_t>(mark_ | back); }
   [[nodiscard]] std::span<const std::uint8_t> bytes() const { return bytes_; }
   [[nodiscard]] unsigned back(std::uint32_t index) const { return bytes_[index] & 15U; }
+  [[nodiscard]] std::size_t memory() const { return bytes_of(bytes_); }
 
  private:
   std::vector<std::uint8_t> bytes_;
   std::uint8_t mark_ = 0;
 };
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

@@ -9,24 +9,25 @@
 #include <functional>
 #include <vector>
 
+#include "memory.hpp"
 #include "pack.hpp"
 #include "saunter/grid/compiler.hpp"
 #include "saunter/grid/expect.hpp"
 #include "saunter/ground/cost.hpp"
 
-namespace saunter::detail {
+namespace saunter::inline v0::detail {
 
-/// A place that waits to be expanded.
-struct Place {
+/// A state that waits to be expanded.
+struct State {
   std::uint32_t cell = 0;  ///< packed, or whatever number the search gives its states
   Cost cost = 0;
   std::uint8_t back = 0;  ///< direction back to where it was reached from; 15 = from nowhere
 };
 
 /// Places by total, the least first; among equals the one enqueued last. For totals that rise by a bounded amount:
-/// exact buckets in a ring (Dial 1969) with a bit for each full one, lists of places from one pool. Takes no more
-/// memory once the most places at a time have waited.
-class PlaceRing {
+/// exact buckets in a ring (Dial 1969) with a bit for each full one, lists of states from one pool. Takes no more
+/// memory once the most states at a time have waited.
+class StateRing {
  public:
   /// More buckets than these are not worth their while.
   static constexpr std::uint64_t most_rise = 60'000;
@@ -45,14 +46,14 @@ class PlaceRing {
   }
   [[nodiscard]] bool empty() const { return count_ == 0; }
 
-  SAUNTER_INLINE void enqueue(Place place, std::uint64_t total) {
+  SAUNTER_INLINE void enqueue(State state, std::uint64_t total) {
     ++count_;
     const std::size_t slot = static_cast<std::size_t>(total) & mask_;
     std::uint64_t& word = full_[slot / 64];
     const std::uint64_t bit = std::uint64_t{1} << (slot % 64);
     const std::uint32_t below = (word & bit) != 0 ? heads_[slot] : none;
     word |= bit;
-    const Link link{place.cell, place.cost, below << 4U | place.back};
+    const Link link{state.cell, state.cost, below << 4U | state.back};
     const std::uint32_t at = free_;
     if (at != none) {
       heads_[slot] = at;
@@ -66,22 +67,23 @@ class PlaceRing {
   }
 
   /// @pre !empty()
-  SAUNTER_INLINE Place dequeue() {
+  SAUNTER_INLINE State dequeue() {
     --count_;
     if ((full_[slot_ / 64] >> (slot_ % 64) & 1U) == 0) slot_ = next_full();
     const std::uint32_t at = heads_[slot_];
     Link& link = pool_[at];
-    const Place place{link.cell, link.cost, static_cast<std::uint8_t>(link.next_and_back & 15U)};
+    const State state{link.cell, link.cost, static_cast<std::uint8_t>(link.next_and_back & 15U)};
     heads_[slot_] = link.next();
     if (link.next() == none) full_[slot_ / 64] &= ~(std::uint64_t{1} << (slot_ % 64));
     link.next_and_back = free_ << 4U;
     free_ = at;
-    return place;
+    return state;
   }
+  [[nodiscard]] std::size_t memory() const { return bytes_of(heads_, full_, pool_); }
 
  private:
   static constexpr std::uint32_t none = 0x0FFFFFFF;
-  /// A place in the pool and the one below it in its bucket (or in the list of free ones).
+  /// A state in the pool and the one below it in its bucket (or in the list of free ones).
   struct Link {
     std::uint32_t cell = 0;
     Cost cost = 0;
@@ -125,6 +127,7 @@ class BinaryHeap {
     entries_.pop_back();
     return entry;
   }
+  [[nodiscard]] std::size_t memory() const { return bytes_of(entries_); }
 
  private:
   static bool comes_later(const Entry& a, const Entry& b) { return b < a; }
@@ -156,6 +159,11 @@ class RadixHeap {
     --count_;
     return entry;
   }
+  [[nodiscard]] std::size_t memory() const {
+    std::size_t bytes = 0;
+    for (const auto& list : lists_) bytes += bytes_of(list);
+    return bytes;
+  }
 
  private:
   struct Waiting {
@@ -179,16 +187,17 @@ class RadixHeap {
   std::size_t count_ = 0;
 };
 
-/// The order of a PlaceRing for totals that rise by any amount.
-class PlaceHeap {
+/// The order of a StateRing for totals that rise by any amount.
+class StateHeap {
  public:
   void begin() { heap_.begin(); }
   [[nodiscard]] bool empty() const { return heap_.empty(); }
-  void enqueue(Place place, std::uint64_t total) { heap_.enqueue(total, place); }
-  Place dequeue() { return heap_.dequeue(); }
+  void enqueue(State state, std::uint64_t total) { heap_.enqueue(total, state); }
+  State dequeue() { return heap_.dequeue(); }
+  [[nodiscard]] std::size_t memory() const { return heap_.memory(); }
 
  private:
-  RadixHeap<Place> heap_;
+  RadixHeap<State> heap_;
 };
 
 /// The same order for totals that may fall below what was taken last.
@@ -199,14 +208,15 @@ class LooseHeap {
     number_ = 0;
   }
   [[nodiscard]] bool empty() const { return heap_.empty(); }
-  void enqueue(Place place, std::uint64_t total) { heap_.enqueue({total, number_++, place}); }
-  Place dequeue() { return heap_.dequeue().place; }
+  void enqueue(State state, std::uint64_t total) { heap_.enqueue({total, number_++, state}); }
+  State dequeue() { return heap_.dequeue().state; }
+  [[nodiscard]] std::size_t memory() const { return heap_.memory(); }
 
  private:
   struct Waiting {
     std::uint64_t total = 0;
     std::uint64_t number = 0;
-    Place place;
+    State state;
     friend bool operator<(const Waiting& a, const Waiting& b) {
       return a.total != b.total ? a.total < b.total : a.number > b.number;
     }
@@ -215,15 +225,15 @@ class LooseHeap {
   std::uint64_t number_ = 0;
 };
 
-/// Chooses a queue for places: a ring where it has room for how far totals rise, else a heap.
-class PlaceQueues {
+/// Chooses a queue for states: a ring where it has room for how far totals rise, else a heap.
+class StateQueues {
  public:
   enum class Kind : std::uint8_t { ring, heap, loose };
 
   /// Empties the queue that suits. @param rise  how far a total can lie above the one taken last
   /// @param steady  no total lies below the one taken last
   void begin(std::uint64_t rise, bool steady) {
-    kind_ = !steady ? Kind::loose : rise <= PlaceRing::most_rise ? Kind::ring : Kind::heap;
+    kind_ = !steady ? Kind::loose : rise <= StateRing::most_rise ? Kind::ring : Kind::heap;
     if (kind_ == Kind::ring) ring_.begin(rise);
     if (kind_ == Kind::heap) heap_.begin();
     if (kind_ == Kind::loose) loose_.begin();
@@ -239,11 +249,12 @@ class PlaceQueues {
     return kind_ == Kind::heap ? search(heap_) : search(ring_);
   }
   [[nodiscard]] Kind kind() const { return kind_; }
+  [[nodiscard]] std::size_t memory() const { return ring_.memory() + heap_.memory() + loose_.memory(); }
 
  private:
   Kind kind_ = Kind::ring;
-  PlaceRing ring_;
-  PlaceHeap heap_;
+  StateRing ring_;
+  StateHeap heap_;
   LooseHeap loose_;
 };
 
@@ -298,6 +309,11 @@ class CellRing {
 
   /// Starts at the bucket of this cost: the least that will be pushed. @pre empty()
   void start_at(Cost cost) { lowest_ = cost >> shift_; }
+  [[nodiscard]] std::size_t memory() const {
+    std::size_t bytes = bytes_of(ring_, full_);
+    for (const auto& bucket : ring_) bytes += bytes_of(bucket);
+    return bytes;
+  }
   /// Whether a cost lies within the ring now, counted from the lowest bucket.
   [[nodiscard]] bool fits(Cost cost) const { return (cost >> shift_) - lowest_ <= mask_; }
 
@@ -337,6 +353,7 @@ class CellHeap {
   [[nodiscard]] bool empty() const { return heap_.empty(); }
   void enqueue(QueuedCell entry) { heap_.enqueue(entry.cost, entry); }
   QueuedCell dequeue() { return heap_.dequeue(); }
+  [[nodiscard]] std::size_t memory() const { return heap_.memory(); }
   void start_at(Cost /*cost*/) {}
   /// Whatever comes later may wait in it.
   [[nodiscard]] static bool fits(Cost /*cost*/) { return true; }
@@ -358,10 +375,11 @@ class CellQueues {
       settle(heap_);
     }
   }
+  [[nodiscard]] std::size_t memory() const { return ring_.memory() + heap_.memory(); }
 
  private:
   CellRing ring_;
   CellHeap heap_;
 };
 
-}  // namespace saunter::detail
+}  // namespace saunter::inline v0::detail

@@ -1,5 +1,10 @@
 /// @file
 /// Whole files in and out.
+///
+/// Units: bytes.
+/// Errors: one Error with the file and what went wrong; what was there stays as it was.
+/// Cost: O(bytes).
+/// Threads: any number, each its own files.
 #pragma once
 
 #include <sys/types.h>
@@ -10,7 +15,7 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/io/result.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace io SAUNTER_VISIBLE {
 
 /// No file that we read may be larger: what is larger is not a file that a person or a tool made for us.
@@ -65,4 +70,4 @@ Outcome write_file(const std::string& file, std::string content);
 void remove_unfinished_files() noexcept;
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter
+}  // namespace saunter::inline v0

@@ -1,5 +1,10 @@
 /// @file
 /// One number per cell as CSV, PNG or JSON, for other programs and for looking at.
+///
+/// Units: values as they are, or hundredths written with decimals.
+/// Errors: values that do not fit a form are refused with an Error.
+/// Cost: O(cells), the bytes are allocated.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <limits>
@@ -9,7 +14,7 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/io/result.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace io SAUNTER_VISIBLE {
 
 /// A layer to be exported.
@@ -30,4 +35,4 @@ struct Layer {
 [[nodiscard]] std::string to_ramp_png(const Layer& layer);
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter
+}  // namespace saunter::inline v0

@@ -1,5 +1,10 @@
 /// @file
 /// PNG images as grids of numbers, untouched by gamma or colour profiles.
+///
+/// Units: pixels, channels of 8 or 16 bits.
+/// Errors: what is no PNG, or one of another kind, is an Error.
+/// Cost: O(pixels), the grid is allocated.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <string>
@@ -10,7 +15,7 @@
 #include "saunter/ground/map.hpp"
 #include "saunter/io/result.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace io SAUNTER_VISIBLE {
 
 /// A PNG brought to 8-bit RGB. Alpha other than fully opaque is an error.
@@ -28,8 +33,8 @@ struct GreyImage {
 [[nodiscard]] std::string hex_color(Rgb color);
 
 [[nodiscard]] std::string encode_png(const Grid<Rgb>& pixels);
-/// @param bits  8 or 16; with 8 every value must be below 256
+/// @param bits  4, 8 or 16; every value must fit
 [[nodiscard]] std::string encode_grey_png(const Grid<std::uint16_t>& pixels, int bits);
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter
+}  // namespace saunter::inline v0

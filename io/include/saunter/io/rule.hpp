@@ -1,5 +1,10 @@
 /// @file
 /// Rules for placing things, in words.
+///
+/// Units: edge steps, costs in hundredths.
+/// Errors: words that are no rule give nothing.
+/// Cost: O(length), allocates names.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <optional>
@@ -10,7 +15,7 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace io SAUNTER_VISIBLE {
 
 /// A rule as it is written, taken apart: "against-wall:2", "away-from:channel:3", "seen-from:4,5", "reach:4,5:12".
@@ -40,4 +45,4 @@ struct RuleSet {
 };
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter
+}  // namespace saunter::inline v0

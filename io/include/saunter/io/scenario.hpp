@@ -1,5 +1,10 @@
 /// @file
 /// Scenario files: a map, its movers and what stands on it, in TOML.
+///
+/// Units: costs in hundredths, lengths in edge steps.
+/// Errors: the first Error, or all of them, with line and column.
+/// Cost: O(bytes of all files), the map is allocated.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <string>
@@ -15,7 +20,7 @@
 #include "saunter/place/footprint.hpp"
 #include "saunter/threat/threat_field.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace io SAUNTER_VISIBLE {
 
 /// A thing that stands on the map.
@@ -30,9 +35,9 @@ struct Unit {
 };
 
 /// A source of danger.
-struct Threat {
+struct NamedThreat {
   std::string name = {};
-  ThreatSource source = {};
+  Threat threat = {};
 };
 
 /// A named place.
@@ -54,7 +59,7 @@ struct Scenario {
   Map map;
   std::vector<Mover> movers;
   std::vector<Unit> units;
-  std::vector<Threat> threats;
+  std::vector<NamedThreat> threats;
   std::vector<RuleSet> rules;
   std::vector<Spot> spots;
   std::vector<Patrol> patrols;
@@ -99,4 +104,4 @@ inline constexpr std::size_t most_errors = 10'000;
                                                  const std::string& folder = {});
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter
+}  // namespace saunter::inline v0

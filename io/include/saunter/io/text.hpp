@@ -1,5 +1,10 @@
 /// @file
 /// Text that people and terminals can be shown.
+///
+/// Units: bytes and code points.
+/// Errors: bytes that are no UTF-8 are shown as such.
+/// Cost: O(length), the text is allocated.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <string>
@@ -7,7 +12,7 @@
 
 #include "saunter/grid/visible.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace io SAUNTER_VISIBLE {
 
 /// The text with everything a terminal would obey or a line would break at (control characters, line and paragraph
@@ -24,4 +29,4 @@ namespace io SAUNTER_VISIBLE {
 inline constexpr std::size_t longest_message = 600;
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter
+}  // namespace saunter::inline v0

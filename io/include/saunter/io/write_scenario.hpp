@@ -1,5 +1,10 @@
 /// @file
 /// Scenarios back into files.
+///
+/// Units: as read.
+/// Errors: an Error where a form can't hold what is there.
+/// Cost: O(cells), the bytes are allocated.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <string>
@@ -8,7 +13,7 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/io/scenario.hpp"
 
-namespace saunter {
+namespace saunter::inline v0 {
 namespace io SAUNTER_VISIBLE {
 
 /// In which form the layers are written.
@@ -35,4 +40,4 @@ struct NamedFile {
                                                             const WriteOptions& options = {});
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter
+}  // namespace saunter::inline v0

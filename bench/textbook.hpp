@@ -1,0 +1,76 @@
+/// @file
+/// The search one would write first, to measure ours against.
+#pragma once
+
+#include <algorithm>
+#include <functional>
+#include <queue>
+#include <vector>
+
+#include "saunter/ground/cost_grid.hpp"
+
+namespace saunter::bench {
+
+/// The first version a good programmer writes.
+class Textbook {
+ public:
+  explicit Textbook(const CostGrid& costs)
+      : costs_(costs), cost_(costs.size().cell_count(), unreached), parent_(cost_.size()), closed_(cost_.size(), 0) {}
+
+  Cost route(Cell from, Cell to, bool guided) {
+    for (const std::uint32_t at : touched_) {
+      cost_[at] = unreached;
+      closed_[at] = 0;
+    }
+    touched_.clear();
+    const auto estimate = [&](Cell c) -> std::uint64_t {
+      if (!guided) return 0;
+      const auto cols = static_cast<std::uint64_t>(std::abs(c.col - to.col));
+      const auto rows = static_cast<std::uint64_t>(std::abs(c.row - to.row));
+      if (costs_.rules().steps == 4) return 100 * (cols + rows);
+      return 141 * std::min(cols, rows) + 100 * (std::max(cols, rows) - std::min(cols, rows));
+    };
+    using Entry = std::pair<std::uint64_t, std::uint32_t>;
+    std::priority_queue<Entry, std::vector<Entry>, std::greater<>> open;
+    const Size size = costs_.size();
+    const std::uint32_t start = size.index(from).value();
+    cost_[start] = 0;
+    touched_.push_back(start);
+    open.push({estimate(from), start});
+    while (!open.empty()) {
+      const std::uint32_t at = open.top().second;
+      open.pop();
+      if (closed_[at] != 0) continue;
+      closed_[at] = 1;
+      const Cell cell = size.cell(CellIndex{at});
+      if (cell == to) return cost_[at];
+      for (Direction d{0}; d < costs_.rules().steps; ++d) {
+        if (costs_.has_sides() && (costs_.moves(cell) >> d & 1) == 0) continue;  // a wall between cells
+        const Cell next = costs_.tiling().neighbour(cell, d);
+        if (!size.contains(next) || costs_.entry(next) == blocked) continue;
+        if (costs_.tiling().shape() == Shape::square && d >= 4) {  // no cutting corners
+          if (costs_.entry(Cell{next.col, cell.row}) == blocked || costs_.entry(Cell{cell.col, next.row}) == blocked)
+            continue;
+        }
+        const std::uint32_t index = size.index(next).value();
+        const Cost cost =
+            cost_[at] + step_cost(d >= 4 && costs_.tiling().shape() == Shape::square ? 141 : 100, costs_.entry(next));
+        if (closed_[index] != 0 || cost >= cost_[index]) continue;
+        if (cost_[index] == unreached) touched_.push_back(index);
+        cost_[index] = cost;
+        parent_[index] = at;
+        open.push({cost + estimate(next), index});
+      }
+    }
+    return unreached;
+  }
+
+ private:
+  const CostGrid& costs_;
+  std::vector<Cost> cost_;
+  std::vector<std::uint32_t> parent_;
+  std::vector<std::uint8_t> closed_;
+  std::vector<std::uint32_t> touched_;
+};
+
+}  // namespace saunter::bench

@@ -1,0 +1,73 @@
+/// @file
+/// A value for each cell of a map, kept only for the parts of it that have been written to.
+#pragma once
+
+#include <algorithm>
+#include <array>
+#include <memory>
+#include <vector>
+
+#include "saunter/grid/cell.hpp"
+
+namespace saunter::inline v0::detail {
+
+/// Blocks of 64 x 64 cells, made when first written to: memory for the ground touched, reading without a search.
+template <typename Value>
+class PagedPlane {
+ public:
+  void begin(Size size) {
+    size_ = size.or_empty();
+    across_ = (static_cast<std::size_t>(size_.cols) + mask) >> shift;
+    pages_.clear();
+    pages_.resize(across_ * ((static_cast<std::size_t>(size_.rows) + mask) >> shift));
+    touched_.clear();
+  }
+  /// `Value{}` off the map.
+  [[nodiscard]] Value at(Cell cell) const {
+    if (!size_.contains(cell)) return {};
+    const std::unique_ptr<Page>& page = pages_[page_of(cell)];
+    return page == nullptr ? Value{} : (*page)[place_of(cell)];
+  }
+  /// What is written off the map is lost.
+  [[nodiscard]] Value& operator[](Cell cell) {
+    if (!size_.contains(cell)) return elsewhere_ = {};
+    const std::size_t number = page_of(cell);
+    if (pages_[number] == nullptr) {
+      touched_.push_back(number);  // first: what is listed twice or in vain does no harm
+      pages_[number] = std::make_unique<Page>();
+    }
+    return (*pages_[number])[place_of(cell)];
+  }
+  /// Calls change(value) for every value that has ever been written, and others beside them.
+  template <typename Change>
+  void for_all(Change&& change) {
+    for (const std::size_t number : touched_) {
+      if (pages_[number] == nullptr) continue;
+      for (Value& value : *pages_[number]) change(value);
+    }
+  }
+  [[nodiscard]] std::size_t bytes() const {
+    return pages_.capacity() * sizeof(std::unique_ptr<Page>) + touched_.capacity() * sizeof(std::size_t) +
+           touched_.size() * sizeof(Page);
+  }
+
+ private:
+  static constexpr unsigned shift = 6;
+  static constexpr std::size_t mask = (std::size_t{1} << shift) - 1;
+  using Page = std::array<Value, (mask + 1) * (mask + 1)>;
+
+  [[nodiscard]] std::size_t page_of(Cell cell) const {
+    return (static_cast<std::size_t>(cell.row) >> shift) * across_ + (static_cast<std::size_t>(cell.col) >> shift);
+  }
+  [[nodiscard]] static std::size_t place_of(Cell cell) {
+    return (static_cast<std::size_t>(cell.row) & mask) << shift | (static_cast<std::size_t>(cell.col) & mask);
+  }
+
+  Size size_;
+  Value elsewhere_ = {};
+  std::size_t across_ = 0;
+  std::vector<std::unique_ptr<Page>> pages_;
+  std::vector<std::size_t> touched_;
+};
+
+}  // namespace saunter::inline v0::detail
