@@ -14,6 +14,7 @@
 #include "saunter/draw/overlay/ground.hpp"
 #include "saunter/draw/overlay/marks.hpp"
 #include "saunter/draw/overlay/path.hpp"
+#include "saunter/draw/overlay/rim.hpp"
 #include "saunter/draw/overlay/walked.hpp"
 #include "saunter/draw/picture.hpp"
 #include "saunter/io/write_scenario.hpp"
@@ -140,13 +141,19 @@ class Race {
     std::optional<Walk> walk;
     std::vector<Cell> way;
     const double took = time_of([&] {
-      walk.emplace(costs_, WalkOptions{.kind = kind, .from = from_, .to = to(), .seed = 1});
+      walk.emplace(costs_, WalkOptions{.kind = kind, .from = from_, .to = to(), .seed = 1, .most_steps = bound(kind)});
       (void)walk->run(costs_, ~std::uint64_t{0});
       way = walk->trail().without_loops();
     });
     if (!legal(costs_, walk->trail())) fail("a step through a wall");
     results_.push_back({std::string(walker_name(kind)), std::string(walk_end_name(walk->end())), took, walk->visited(),
                         walk->steps(), walk->arrived() ? way.size() - 1 : 0, walk->memory()});
+  }
+
+  /// Of those that might go on for ever: a step for each cell. The others end by themselves.
+  [[nodiscard]] std::uint64_t bound(WalkerKind kind) const {
+    const bool ends = goes_by_heading(kind) || kind == WalkerKind::explore;
+    return ends ? ~std::uint64_t{0} : std::uint64_t{costs_.size().cell_count()};
   }
 
   void textbook() {
@@ -183,7 +190,7 @@ class Race {
       stretch.clear();
     };
     for (const Cell cell : cells) {
-      const Cell here = cell - corner == Offset{} ? Cell{} : Cell{cell.col - corner.col, cell.row - corner.row};
+      const Cell here = Cell{} + (cell - corner);
       if (crop_size.contains(here)) {
         stretch.push_back(here);
       } else {

@@ -196,6 +196,56 @@ TEST_CASE("grids, regions, threat and units that ran out of memory are as before
   CHECK(failures > 1'000);
 }
 
+TEST_CASE("a walk that ran out of memory has not taken its last step, and goes on as if nothing had been") {
+  std::size_t failures = 0;
+  for (std::uint64_t seed = 1; seed <= 40; ++seed) {
+    Random random(seed);
+    const World world(random, 70);  // more than one block of what is remembered
+    const CostGrid& costs = world.ground.costs;
+    const WalkerKind kind = all_walkers[seed % all_walkers.size()];
+    CAPTURE(seed, walker_name(kind));
+    const WalkOptions options{
+        .kind = kind, .from = random.cell(world.size()), .to = random.cell(world.size()), .seed = seed, .most_steps = 300};
+    Walk whole(costs, options);
+    REQUIRE(whole.run(costs, 10'000));
+    const long before = failing_memory::held();
+    failures += run_out_everywhere([&] { (void)Walk(costs, options); },
+                                   [&] { REQUIRE(failing_memory::held() == before); });
+    Walk walk(costs, options);
+    failures += run_out_everywhere([&] { while (!walk.run(costs, 7)) continue; },
+                                   [&] { REQUIRE(walk.steps() == walk.trail().steps()); });
+    CHECK(walk.end() == whole.end());
+    CHECK(walk.steps() == whole.steps());
+    CHECK(walk.visited() == whole.visited());
+    CHECK(walk.restarts() == whole.restarts());
+    CHECK(walk.trail().cells() == whole.trail().cells());
+    failures += run_out_everywhere([&] { (void)walk.trail().without_loops(); }, [] {});
+  }
+  CHECK(failures > 100);
+}
+
+TEST_CASE("making ground with too little memory leaves nothing behind") {
+  std::size_t failures = 0;
+  for (std::uint64_t seed = 1; seed <= 6; ++seed) {
+    CAPTURE(seed);
+    Random random(seed);
+    const Board board{random.one_of(all_tilings()), {random.whole(6, 14), random.whole(6, 14)}};
+    const long before = failing_memory::held();
+    const auto make = [&](auto&& work) {
+      failures += run_out_everywhere(work, [&] { REQUIRE(failing_memory::held() == before); });
+    };
+    for (const MazeMethod by : all_maze_methods) make([&] { (void)make_maze(board, {.by = by, .loops = 40}); });
+    for (const CaveMethod by : {CaveMethod::noise, CaveMethod::agents})
+      make([&] { (void)make_cave(board, {.by = by, .keep = Keep::all_joined}); });
+    for (const RoomsMethod by : {RoomsMethod::scattered, RoomsMethod::split, RoomsMethod::corridors}) {
+      make([&] { (void)make_rooms(board, {.by = by, .rooms = 4, .least_side = 2, .most_side = 4, .doors = true, .grown = true}); });
+    }
+    make([&] { stream_maze(board.tiling, board.size, seed, [](std::int32_t, std::span<const std::uint8_t>) {}); });
+    CHECK(failing_memory::held() == before);
+  }
+  CHECK(failures > 300);
+}
+
 TEST_CASE("making units with too little memory leaves nothing behind") {
   std::size_t failures = 0;
   for (std::uint64_t seed = 1; seed <= 12; ++seed) {

@@ -5,6 +5,7 @@
 #include "saunter/search/searcher.hpp"
 #include "saunter/threat/threat_field.hpp"
 #include "saunter/threat/wary.hpp"
+#include "saunter/walk.hpp"
 #include "support/random_maps.hpp"
 
 using namespace saunter;
@@ -83,6 +84,22 @@ int main() {
       mix_route(searcher.route(costs, {.starts = starts, .goals = std::span(goals, 1), .beside = true}, {.by = by}));
       mix_route(searcher.route(costs, {.starts = starts, .goals = std::span(goals, 1), .within = 2},
                                {.by = by, .or_nearest = true}));
+    }
+  }
+  // Where walkers go.
+  for (std::uint64_t seed = 1; seed <= 300; ++seed) {
+    Random random(seed);
+    const Tiling tiling = random.one_of(all_tilings());
+    Map map = random_map(random, tiling, random_size(random, 40));
+    if (random.chance(30)) add_random_edges(random, map);
+    const CostGrid costs = bake(map, random_mover(random, tiling));
+    const Cell from = random.cell(map.size());
+    const Cell to = random.cell(map.size());
+    for (const WalkerKind kind : all_walkers) {
+      Walk walk(costs, {.kind = kind, .from = from, .to = to, .seed = seed});
+      walk.run(costs, 10'000);
+      mix(static_cast<std::uint64_t>(walk.end()));
+      for (const Cell cell : walk.trail().cells()) mix(map.size().index(cell).value());
     }
   }
   // Every kind of made ground, by every method.

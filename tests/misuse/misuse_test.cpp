@@ -503,9 +503,85 @@ std::vector<Row> other_rows() {
   };
 }
 
+std::vector<Row> made_ground_rows() {
+  return {
+      {"`make_maze`, `make_cave`, `make_rooms`", "a board without cells, or of more than 2^28", "nothing open", true,
+       [] {
+         const Board none{squares, {-3, 5}};
+         return make_maze(none, {}).open_count() == 0 && make_cave(none, {}).open_count() == 0 &&
+                make_rooms({squares, {65'535, 65'535}}, {}).open_count() == 0;
+       }},
+      {"`MazeOptions::mask`", "of another size", "all cells are of the maze", true,
+       [] {
+         const BitGrid mask(Size{2, 2});
+         return make_maze(three, {.mask = &mask}).open_count() == 9;
+       }},
+      {"`MazeOptions::wall_cells`", "not on squares", "thin walls are made", true,
+       [] {
+         const Board board{Tiling::triangle(FirstTriangle::up), {5, 5}};
+         return make_maze(board, {.wall_cells = true}).closed == make_maze(board, {}).closed;
+       }},
+      {"`MazeOptions::loops`", "below 0 or above 100", "0, or 100", true,
+       [] {
+         return make_maze(three, {.loops = 900}).closed == make_maze(three, {.loops = 100}).closed;
+       }},
+      {"`make_rooms`", "options that don't fit the board: see `rooms_problem`", "nothing open", true,
+       [] {
+         return make_rooms(three, {.least_side = 9, .most_side = 4}).open_count() == 0;
+       }},
+      {"`to_map`", "a terrain that is not among the kinds", "an empty map", true,
+       [] {
+         return to_map(make_maze(three, {}), sand(), {}).size().cell_count() == 0;
+       }},
+  };
+}
+
+std::vector<Row> walk_rows() {
+  return {
+      {"`Walk`", "a start or goal off the map, or blocked", "stuck; its verdict says why", false,
+       [] {
+         const Walk walk(walled(), {.from = {0, 0}, .to = Cell{1, 1}});
+         const Walk lost(walled(), {.kind = WalkerKind::wander, .from = off});
+         return walk.end() == WalkEnd::stuck && says(walk.verdict(), "goal-blocked at 1,1") &&
+                lost.verdict().reason == Reason::start_off_map && lost.visited() == 1;
+       }},
+      {"`Walk`, `Walker`", "no goal for a kind that needs one", "its own cell is the goal", true,
+       [] {
+         return Walk(ground(), {.from = {2, 1}}).cell() == Cell{2, 1};
+       }},
+      {"`Walk::run`", "a grid of another board", "it ends stuck", true,
+       [] {
+         Walk walk(ground(), {.kind = WalkerKind::wander});
+         const CostGrid small({squares, {2, 2}}, {}, [](Cell) -> EntryCost { return 100; });
+         return walk.run(small) && walk.end() == WalkEnd::stuck && walk.steps() == 0;
+       }},
+      {"`Walk::run` with a walker of yours", "a step that is not legal", "it waits", true,
+       [] {
+         Walk walk(ground(), {.kind = WalkerKind::own});
+         return !walk.run(ground(), 2, [](const Surroundings&) { return Direction(7); }) && walk.steps() == 0;
+       }},
+      {"`Walk::run` without one", "the walk of a walker of yours", "no step is taken", true,
+       [] {
+         Walk walk(ground(), {.kind = WalkerKind::own});
+         return !walk.run(ground(), 2) && walk.steps() == 0;
+       }},
+      {"`Walker::step`, `intend`", "a walker off the map, or shut in", "nothing", false,
+       [] {
+         Walker walker(three, off, {.kind = WalkerKind::right_hand});
+         return !walker.step(ground()) && !walker.intend(walled()) && walker.cell() == off;
+       }},
+      {"`Walker::follow`", "a number that is no direction across an edge", "nothing happens", true,
+       [] {
+         Walker walker(three, {1, 1}, {.kind = WalkerKind::left_hand});
+         walker.follow({.direction = Direction(6)});
+         return walker.cell() == Cell{1, 1};
+       }},
+  };
+}
+
 std::vector<Row> all_rows() {
   std::vector<Row> rows;
-  for (auto part : {cells_and_grids(), ground_rows(), search_rows(), other_rows()}) {
+  for (auto part : {cells_and_grids(), ground_rows(), search_rows(), other_rows(), made_ground_rows(), walk_rows()}) {
     rows.insert(rows.end(), part.begin(), part.end());
   }
   return rows;

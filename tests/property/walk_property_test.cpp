@@ -77,6 +77,40 @@ TEST_CASE("walkers do step for step what a slow one does that goes by angles") {
   for (unsigned end = 1; end < ends.size(); ++end) CHECK(ends[end] > 50);
 }
 
+TEST_CASE("many steps at a call lead where single ones do") {
+  std::array<int, 5> ends{};
+  for (std::uint64_t seed = 1; seed <= 600; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Ground ground = random_ground(random, seed % 10 == 0 ? 150 : 40, seed % 2 == 0);
+    WalkOptions options{.from = random.cell(ground.map.size()), .seed = seed};
+    const Cell to = random.cell(ground.map.size());
+    for (const WalkerKind kind : all_walkers) {
+      INFO(walker_name(kind));
+      options.kind = kind;
+      options.to = random.chance(70) || needs_goal(kind) ? std::optional(to) : std::nullopt;
+      options.most_steps = random.chance(40) ? static_cast<std::uint64_t>(random.whole(0, 400)) : 20'000;
+      Ground now = ground;
+      Walk singly(now.costs, options);
+      Walk at_once(now.costs, options);
+      for (int part = 0; part < 3; ++part) {
+        const std::uint64_t steps = random.chance(60) ? 30'000 : static_cast<std::uint64_t>(random.whole(0, 5000));
+        for (std::uint64_t i = 0; i < steps && !singly.run(now.costs); ++i) continue;
+        (void)at_once.run(now.costs, steps);
+        REQUIRE(at_once.end() == singly.end());
+        REQUIRE(at_once.cell() == singly.cell());
+        REQUIRE(at_once.walker().heading() == singly.walker().heading());
+        REQUIRE(at_once.visited() == singly.visited());
+        REQUIRE(at_once.trail().cells() == singly.trail().cells());
+        change_ground(random, now.map, false);
+        now.costs = bake(now.map, now.mover);
+      }
+      ++ends[static_cast<unsigned>(singly.end())];
+    }
+  }
+  for (unsigned end = 1; end < ends.size(); ++end) CHECK(ends[end] > 50);
+}
+
 TEST_CASE("an explorer arrives wherever there is a way, also while walls fall") {
   int arrived = 0;
   int opened = 0;

@@ -21,6 +21,7 @@ std::string_view method_name(RoomsMethod method) {
 std::string_view rooms_problem(Board board, const RoomsOptions& options) {
   const bool squares = board.tiling.shape() == Shape::square;
   if (!board.size.sound()) return "a map's sides must be 0 to 65,535 cells";
+  if (board.size.cell_count() > max_made_cells) return "a map must have no more than 268,435,456 cells";
   if (options.width < 1 || options.width > 4) return "width must be 1 to 4";
   if (options.width > 1 && !squares) return "width must be 1 but on squares";
   if (options.width > 1 && options.doors) return "doors go with corridors of width 1";

@@ -38,6 +38,18 @@ class PagedPlane {
     }
     return (*pages_[number])[place_of(cell)];
   }
+  /// The block that a cell of the map lies in, its values by place_of(cell); it stays where it is.
+  [[nodiscard]] auto& block(Cell cell) {
+    (void)(*this)[cell];
+    return *pages_[page_of(cell)];
+  }
+  /// Names that block.
+  [[nodiscard]] static Cell corner_of(Cell cell) {
+    return {cell.col & ~static_cast<std::int32_t>(mask), cell.row & ~static_cast<std::int32_t>(mask)};
+  }
+  [[nodiscard]] static std::size_t place_of(Cell cell) {
+    return (static_cast<std::size_t>(cell.row) & mask) << shift | (static_cast<std::size_t>(cell.col) & mask);
+  }
   /// Calls change(value) for every value that has ever been written, and others beside them.
   template <typename Change>
   void for_all(Change&& change) {
@@ -59,10 +71,6 @@ class PagedPlane {
   [[nodiscard]] std::size_t page_of(Cell cell) const {
     return (static_cast<std::size_t>(cell.row) >> shift) * across_ + (static_cast<std::size_t>(cell.col) >> shift);
   }
-  [[nodiscard]] static std::size_t place_of(Cell cell) {
-    return (static_cast<std::size_t>(cell.row) & mask) << shift | (static_cast<std::size_t>(cell.col) & mask);
-  }
-
   Size size_;
   Value elsewhere_ = {};
   std::size_t across_ = 0;

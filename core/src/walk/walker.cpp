@@ -70,10 +70,20 @@ std::optional<Direction> Walker::heading() const {
   return Direction(straight({}));
 }
 
+unsigned Walker::stance() const {
+  const auto back = static_cast<unsigned>(back_);
+  return tiling_.shape() == Shape::triangle && last_turn_ == Turn::right ? back + 3 : back;
+}
+
+void Walker::stand(Cell cell, unsigned stance) {
+  const bool turned_right = tiling_.shape() == Shape::triangle && stance >= 3;
+  cell_ = cell;
+  back_ = static_cast<std::int8_t>(turned_right ? stance - 3 : stance);
+  last_turn_ = turned_right ? Turn::right : Turn::left;
+}
+
 std::optional<unsigned> Walker::state(const Surroundings& here) const {
-  const bool knows_no_more = kind_ == WalkerKind::turn_right || kind_ == WalkerKind::turn_left ||
-                             kind_ == WalkerKind::right_hand || kind_ == WalkerKind::left_hand;
-  if (!knows_no_more || here.legal == 0) return std::nullopt;
+  if (!goes_by_heading(kind_) || here.legal == 0) return std::nullopt;
   if (tiling_.shape() != Shape::triangle) return static_cast<unsigned>(straight(here));
   if (back_ < 0) return 6;
   const bool turns = kind_ == WalkerKind::turn_right || kind_ == WalkerKind::turn_left;

@@ -27,12 +27,13 @@ class Trail {
   [[nodiscard]] std::size_t steps() const { return steps_.size(); }
   /// The direction of each step, in order.
   [[nodiscard]] std::span<const std::uint8_t> directions() const { return steps_; }
-  /// Makes room for one more step: what fails then has changed nothing.
-  void make_room() {
-    if (steps_.size() == steps_.capacity()) steps_.reserve(std::max<std::size_t>(64, 2 * steps_.size()));
+  /// Makes room for more steps: what fails then has changed nothing.
+  void make_room(std::size_t more = 1) {
+    if (steps_.capacity() - steps_.size() < more) steps_.reserve(std::max({steps_.size() + more, 2 * steps_.size(), std::size_t{64}}));
   }
-  /// @pre the direction is one across an edge
+  /// @pre the directions are ones across edges
   void add(Direction step) { steps_.push_back(static_cast<std::uint8_t>(step.index())); }
+  void add(std::span<const std::uint8_t> steps) { steps_.insert(steps_.end(), steps.begin(), steps.end()); }
 
   /// Calls visit(cell) for every cell in order, the first one too.
   template <typename Visit>

@@ -83,6 +83,7 @@ class Walk {
   [[nodiscard]] std::size_t memory() const;
 
  private:
+  struct Reflexes;
   struct State;
   [[nodiscard]] bool ready(const CostGrid& costs);
   void take(const CostGrid& costs, Direction direction);

@@ -42,6 +42,12 @@ inline constexpr std::array all_walkers = {WalkerKind::wander,       WalkerKind:
   return kind == WalkerKind::turn_to_goal || kind == WalkerKind::explore;
 }
 
+/// Whether all that a kind goes by, after its first step, is its heading and what is around it.
+[[nodiscard]] constexpr bool goes_by_heading(WalkerKind kind) {
+  return kind == WalkerKind::turn_right || kind == WalkerKind::turn_left || kind == WalkerKind::right_hand ||
+         kind == WalkerKind::left_hand;
+}
+
 /// What a walker can tell of the place it stands on.
 struct Surroundings {
   Tiling tiling;
@@ -110,6 +116,7 @@ class Walker {
   [[nodiscard]] std::size_t memory() const;
 
  private:
+  friend class Walk;  // goes many steps at once, by stances
   struct Memory;
   enum class Turn : std::uint8_t { none, right, left };
 
@@ -119,6 +126,10 @@ class Walker {
   [[nodiscard]] std::optional<Direction> untried(const Surroundings& here) const;
   [[nodiscard]] Intent exploring(const Surroundings& here) const;
   void remember(const Intent& intent, Cell next, std::uint8_t back);
+  /// Which way back and turn it goes by, after its first step: a number below max_stances; and back from it.
+  static constexpr unsigned max_stances = 6;
+  [[nodiscard]] unsigned stance() const;
+  void stand(Cell cell, unsigned stance);
   [[nodiscard]] int straight(const Surroundings& here) const;
   [[nodiscard]] int turn_of(int direction) const;
 

@@ -22,6 +22,26 @@ void join_both_ways(const CostGrid& costs, Sets& joined) {
   }
 }
 
+/// The same for all cells of a row at once, where every cell has the same neighbours by number. A step off the map is
+/// never legal, so that no cell is joined to one of another row's end.
+void join_both_ways_by_rows(const CostGrid& costs, std::span<const std::uint8_t> moves, std::uint8_t* joined) {
+  const Size size = costs.size();
+  const Neighbourhood& hood = costs.tiling().neighbourhood();
+  const auto cols = static_cast<std::ptrdiff_t>(size.cols);
+  const auto count = static_cast<std::ptrdiff_t>(moves.size());
+  for (std::ptrdiff_t row = 0; row < count; row += cols) {
+    for (unsigned d = 0; d < static_cast<unsigned>(costs.rules().steps); ++d) {
+      const Offset by = hood.offset[0][d];
+      const std::ptrdiff_t there = by.rows * cols + by.cols;
+      const unsigned back = hood.opposite[0][d];
+      const std::ptrdiff_t end = std::min(row + cols, count - there);
+      for (std::ptrdiff_t i = std::max(row, -there); i < end; ++i) {
+        joined[i] = static_cast<std::uint8_t>(joined[i] | (moves[static_cast<std::size_t>(i + there)] >> back & 1U) << d);
+      }
+    }
+  }
+}
+
 }  // namespace
 
 bool DeadEnds::join_up(const CostGrid& costs, const ChangedMoves& ground) {
@@ -38,7 +58,13 @@ bool DeadEnds::join_up(const CostGrid& costs, const ChangedMoves& ground) {
       for (const Cell cell : size.cells()) joined[next++] = static_cast<Set>(ground.moves(cell));
     }
     // Without barriers and height limits every step has a way back.
-    if (costs.has_sides()) join_both_ways(costs, joined);
+    if (!costs.has_sides()) return;
+    if constexpr (std::is_same_v<Set, std::uint8_t>) {
+      if (costs.tiling().shape() == Shape::square && !stored.empty() && !ground.any()) {
+        return join_both_ways_by_rows(costs, stored, joined.data());
+      }
+    }
+    join_both_ways(costs, joined);
   };
   if (by_bytes_) {
     fill(narrow_);

@@ -2,10 +2,12 @@
 /// Which places a least-cost way can pass at all: dead ends are struck off until none is left.
 #pragma once
 
+#include <bit>
 #include <span>
 #include <vector>
 
 #include "changed_moves.hpp"
+#include "pack.hpp"
 
 namespace saunter::inline v0::detail {
 
@@ -40,25 +42,30 @@ class DeadEnds {
   bool by_bytes_ = true;
 };
 
-/// From each dead end back along the way it lies on, until that forks.
+/// From each dead end back along the way it lies on, until that forks. Cells go by number and packed: no division.
 template <typename Sets, typename Keep>
 void DeadEnds::chase(const CostGrid& costs, Sets& joined, Keep&& keep) {
+  using Set = typename Sets::value_type;
   const Size size = costs.size();
   const Tiling tiling = costs.tiling();
   const Neighbourhood& hood = tiling.neighbourhood();
-  const auto dead = [&](std::uint32_t index) {
-    const unsigned set = joined[index];
-    return set != 0 && (set & (set - 1)) == 0 && !keep(size.cell(CellIndex{index}));
-  };
-  const auto count = static_cast<std::uint32_t>(size.cell_count());
-  for (std::uint32_t first = 0; first < count; ++first) {
-    for (std::uint32_t index = first; dead(index);) {
-      const auto d = static_cast<unsigned>(std::countr_zero(static_cast<unsigned>(joined[index])));
-      const Cell cell = size.cell(CellIndex{index});
-      const auto kind = static_cast<unsigned>(tiling.kind(cell));
-      joined[index] = 0;
-      index = size.index(cell + hood.offset[kind][d]).value();
-      joined[index] = static_cast<typename Sets::value_type>(joined[index] & ~(1U << hood.opposite[kind][d]));
+  const StepTable steps(costs.board());
+  Set* const sets = joined.data();
+  std::uint32_t number = 0;
+  for (std::int32_t row = 0; row < size.rows; ++row) {
+    for (std::int32_t col = 0; col < size.cols; ++col, ++number) {
+      std::uint32_t index = number;
+      std::uint32_t packed = pack({col, row});
+      for (unsigned set = sets[index]; set != 0 && (set & (set - 1)) == 0; set = sets[index]) {
+        const Cell cell = unpack(packed);
+        if (keep(cell)) break;
+        const auto d = static_cast<unsigned>(std::countr_zero(set));
+        const auto kind = static_cast<unsigned>(tiling.kind(cell));
+        sets[index] = 0;
+        index += steps.index[kind][d];
+        packed += steps.packed[kind][d];
+        sets[index] = static_cast<Set>(sets[index] & ~(1U << hood.opposite[kind][d]));
+      }
     }
   }
 }
