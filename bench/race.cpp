@@ -182,7 +182,7 @@ class Race {
     sheet.panels.emplace_back("the whole way", scenario_.map);
     sheet.panels.back().add(draw::Terrains()).add(draw::Barriers());
     sheet.panels.back().add(draw::Path({cells.begin(), cells.end()}));
-    sheet.panels.emplace_back(fmt::format("{} x {} cells of it", crop_size.cols, crop_size.rows), crop);
+    sheet.panels.emplace_back(fmt::format("{} x {} cells of it, from {},{} on", crop_size.cols, crop_size.rows, corner.col, corner.row), crop);
     sheet.panels.back().add(draw::Terrains()).add(draw::Barriers()).add(draw::Coordinates());
     std::vector<Cell> stretch;
     const auto draw_stretch = [&] {

@@ -32,7 +32,7 @@ std::uint64_t hunt(Map map, const Mover& crab, Cell from, Cell to, int shot_ever
 
 int main() {
   const Board board{Tiling::square(), {24, 16}};
-  const Map map = to_map(make_maze(board, {.seed = 4}), {{.name = "salt"}}, {0, 0, 0, 0});
+  const Map map = to_map(make_maze(board, {.by = MazeMethod::wilson, .seed = 4}), {{.name = "salt"}}, {0, 0, 0, 0});
   const Mover crab{.name = "crab", .rules = {.steps = 4}};
   const Cell from{0, 0};
   const Cell to{23, 15};

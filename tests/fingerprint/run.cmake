@@ -2,10 +2,16 @@
 file(GLOB_RECURSE sources ${SOURCE}/core/src/*.cpp)
 list(FILTER sources EXCLUDE REGEX "(frame|follow)\\.cpp$")  # floating point: not part of any answer a search gives
 file(MAKE_DIRECTORY ${WORK})
+# In one unit: headers are read once for all.
+set(unit "")
+foreach(source ${sources} ${SOURCE}/tests/fingerprint/fingerprint.cpp)
+  string(APPEND unit "#include \"${source}\"\n")
+endforeach()
+file(WRITE ${WORK}/unit.cpp "${unit}")
 set(prints)
 foreach(level -O0 -O2)
   set(words -std=c++20 ${level} -fno-exceptions -fno-rtti -I${SOURCE}/core/include -I${SOURCE}/tests -isystem ${EIGEN}
-    ${SOURCE}/tests/fingerprint/fingerprint.cpp ${sources})
+    ${WORK}/unit.cpp)
   # Two commands of one call run side by side.
   execute_process(
     COMMAND g++ ${words} -o ${WORK}/fingerprint_g++${level}

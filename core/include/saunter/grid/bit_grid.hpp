@@ -13,6 +13,7 @@
 #include <vector>
 
 #include "saunter/grid/cell.hpp"
+#include "saunter/grid/compiler.hpp"
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
@@ -83,7 +84,7 @@ class BitGrid {
     return {(static_cast<std::size_t>(cell.row) + 1) * words_per_row_ + first / 64, static_cast<unsigned>(first % 64)};
   }
   /// The cells round a spot as bits 0..8, row by row.
-  [[nodiscard]] std::uint32_t nine_around(Spot spot) const {
+  [[nodiscard]] SAUNTER_INLINE std::uint32_t nine_around(Spot spot) const {
     const auto three = [&](const std::uint64_t* words) {
       return static_cast<std::uint32_t>((words[0] >> spot.shift) | (words[1] << 1U << (63U - spot.shift))) & 7U;
     };

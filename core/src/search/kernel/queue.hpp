@@ -53,16 +53,20 @@ class StateRing {
     const std::uint64_t bit = std::uint64_t{1} << (slot % 64);
     const std::uint32_t below = (word & bit) != 0 ? heads_[slot] : none;
     word |= bit;
-    const Link link{state.cell, state.cost, below << 4U | state.back};
+    const std::uint32_t next_and_back = below << 4U | state.back;
     const std::uint32_t at = free_;
     if (at != none) {
       heads_[slot] = at;
-      free_ = pool_[at].next();
-      pool_[at] = link;
+      Link& link = pool_[at];
+      free_ = link.next();
+      // Field by field: a copy by way of the stack waits there for its parts.
+      link.cell = state.cell;
+      link.cost = state.cost;
+      link.next_and_back = next_and_back;
     } else {
       if (pool_.empty()) slot_ = slot;  // the first of all
       heads_[slot] = static_cast<std::uint32_t>(pool_.size());
-      pool_.push_back(link);
+      pool_.push_back({state.cell, state.cost, next_and_back});
     }
   }
 
