@@ -1,4 +1,5 @@
 // `walk`, walkers in `compare`, and the search that strikes off dead ends, as the program's users meet them.
+#include <algorithm>
 #include <catch2/catch.hpp>
 #include <filesystem>
 #include <nlohmann/json.hpp>
@@ -68,6 +69,22 @@ TEST_CASE("walk tells how it ended and where it was") {
     CHECK(ran.exit_code <= 1);
     CHECK(ran.out.find(kind) != std::string::npos);
   }
+}
+
+TEST_CASE("walk shows in characters how often it was where, its last steps and itself") {
+  // On a terminal a map begins below an empty line.
+  const auto view_of = [](const std::string& words) {
+    const std::string out = walk(words).out;
+    return out.substr(std::min(out.size(), out.find("\n\n")));
+  };
+  const std::string wandered = view_of("--walker wander --from 0,0 --steps 400 --view");
+  CHECK(std::count(wandered.begin(), wandered.end(), '@') == 1);
+  CHECK(wandered.find('*') != std::string::npos);
+  CHECK(wandered.find('+') != std::string::npos);  // some of 23 cells more than nine times
+  const std::string arrived = view_of("--walker right-hand --from 0,0 --to 5,4 --view");
+  CHECK(arrived.find('G') != std::string::npos);
+  CHECK(arrived.find('*') != std::string::npos);
+  CHECK(view_of("--walker wander --from 0,0 --steps 400").empty());
 }
 
 TEST_CASE("ends that can't be used are an answer, missing ones an error") {

@@ -120,14 +120,15 @@ std::vector<Shown> overlays() {
          std::uint32_t times = 0;
          for (const Cell cell : w.row) counts[cell] = ++times;
          p.add(draw::Walked(std::move(counts), {}));
-       }},
+       },
+       "1234"},
       {"last steps of a walk", Where::cells, row,
        [](P& p, const World& w) {
          Grid<std::uint32_t> counts(w.map.size());
          for (const Cell cell : w.row) counts[cell] = 1;
          p.add(draw::Walked(std::move(counts), w.row));
        },
-       "@"},
+       "***@"},
       {"visits", Where::cells, one, [](P& p, const World& w) { p.add(draw::Visits(w.visits)); }},
       {"field costs", Where::cells, one, [](P& p, const World& w) { p.add(draw::FieldCosts(w.field)); }, "+"},
       {"field arrows", Where::cells, one, [](P& p, const World& w) { p.add(draw::FieldArrows(w.field)); }},

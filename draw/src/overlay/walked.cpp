@@ -81,7 +81,9 @@ void Walked::show(Screen& screen) const {
   const std::uint32_t most = this->most();
   for_each_walked(screen.map(), [&](Cell cell, std::uint32_t count) {
     screen.shade(cell, walked_color(count, most), walked_opacity, true);
+    screen.at(cell).glyph = count < 10 ? U'0' + count : U'+';
   });
+  for (const Cell cell : last_stretch_) screen.mark(cell, U'*', night);
   if (!last_stretch_.empty()) screen.mark(last_stretch_.back(), U'@', night);
 }
 
