@@ -34,7 +34,6 @@ class Digging {
   }
   /// Places from one to another, each across an edge from the one before. @pre both fit
   void path(CorridorShape shape, Cell from, Cell to, Dice& dice, std::vector<Cell>& out);
-  /// Cells that touch these count as dug for cheapest paths from now on. (Costs follow when they are next asked for.)
   [[nodiscard]] int width() const { return width_; }
 
  private:

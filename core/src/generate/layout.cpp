@@ -132,6 +132,23 @@ int RoomLayout::side(Dice& dice, int most) const {
          static_cast<int>(dice.pick(static_cast<std::uint32_t>(largest - options_.least_side + 1)));
 }
 
+/// A room's box anywhere in a piece, by lot. @pre the piece holds a room
+Rect RoomLayout::box_in(Rect piece, Dice& dice) const {
+  const int width = piece.right - piece.left;
+  const int height = piece.bottom - piece.top;
+  const int cols = side(dice, width);
+  const int rows = side(dice, height);
+  const int left = piece.left + static_cast<int>(dice.pick(static_cast<std::uint32_t>(width - cols + 1)));
+  const int top = piece.top + static_cast<int>(dice.pick(static_cast<std::uint32_t>(height - rows + 1)));
+  return {left, top, left + cols, top + rows};
+}
+
+bool RoomLayout::holds_a_room(Rect piece) const {
+  return piece.right - piece.left >= options_.least_side && piece.bottom - piece.top >= options_.least_side;
+}
+
+bool RoomLayout::wants_more() const { return rooms_.size() < options_.rooms && holds_a_room(within_); }
+
 bool RoomLayout::inside(Rect box) const {
   return box.left >= within_.left && box.top >= within_.top && box.right <= within_.right &&
          box.bottom <= within_.bottom;
@@ -154,14 +171,8 @@ bool RoomLayout::add(Rect box) {
 }
 
 bool RoomLayout::scatter(Dice& dice) {
-  const int width = within_.right - within_.left;
-  const int height = within_.bottom - within_.top;
   for (int i = 0; i < tries_by_lot; ++i) {
-    const int cols = side(dice, width);
-    const int rows = side(dice, height);
-    const int left = within_.left + static_cast<int>(dice.pick(static_cast<std::uint32_t>(width - cols + 1)));
-    const int top = within_.top + static_cast<int>(dice.pick(static_cast<std::uint32_t>(height - rows + 1)));
-    if (add({left, top, left + cols, top + rows})) return true;
+    if (add(box_in(within_, dice))) return true;
   }
   return false;
 }
@@ -184,23 +195,14 @@ bool RoomLayout::fill_piece(Dice& dice) {
     pieces_.pop_back();
     if (piece.right < within_.right) piece.right -= options_.margin;
     if (piece.bottom < within_.bottom) piece.bottom -= options_.margin;
-    const int width = piece.right - piece.left;
-    const int height = piece.bottom - piece.top;
-    if (width < options_.least_side || height < options_.least_side) continue;
-    const int cols = side(dice, width);
-    const int rows = side(dice, height);
-    const int left = piece.left + static_cast<int>(dice.pick(static_cast<std::uint32_t>(width - cols + 1)));
-    const int top = piece.top + static_cast<int>(dice.pick(static_cast<std::uint32_t>(height - rows + 1)));
-    if (add({left, top, left + cols, top + rows})) return true;
+    if (holds_a_room(piece) && add(box_in(piece, dice))) return true;
   }
   return false;
 }
 
 bool RoomLayout::place_next(Dice& dice) {
   if (options_.by == RoomsMethod::split) return fill_piece(dice);
-  const bool room_at_all =
-      within_.right - within_.left >= options_.least_side && within_.bottom - within_.top >= options_.least_side;
-  if (rooms_.size() >= options_.rooms || !room_at_all) return false;
+  if (!wants_more()) return false;
   if (!crowded_ && scatter(dice)) return true;
   crowded_ = true;
   return fill_gap();
@@ -243,9 +245,7 @@ std::vector<Cell> RoomLayout::stretch(const Digging& ground, Cell from, Dice& di
 
 bool RoomLayout::walk_to_next(const Digging& ground, Dice& dice, std::vector<Cell>& corridor) {
   corridor.clear();
-  const bool room_at_all =
-      within_.right - within_.left >= options_.least_side && within_.bottom - within_.top >= options_.least_side;
-  if (rooms_.size() >= options_.rooms || !room_at_all) return false;
+  if (!wants_more()) return false;
   if (rooms_.empty()) {
     if (!scatter(dice)) return false;
     starts_.push_back(ground.middle(rooms_.front()));

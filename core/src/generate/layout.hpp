@@ -38,6 +38,9 @@ class RoomLayout {
  private:
   void cut(Rect piece, Dice& dice);
   [[nodiscard]] int side(Dice& dice, int most) const;
+  [[nodiscard]] Rect box_in(Rect piece, Dice& dice) const;
+  [[nodiscard]] bool holds_a_room(Rect piece) const;
+  [[nodiscard]] bool wants_more() const;
   [[nodiscard]] bool inside(Rect box) const;
   [[nodiscard]] bool clear(Rect box) const;
   bool add(Rect box);

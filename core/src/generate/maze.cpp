@@ -6,8 +6,7 @@
 
 #include "eller.hpp"
 #include "growth.hpp"
-#include "saunter/ground/cost_grid.hpp"
-#include "saunter/region/regions.hpp"
+#include "pieces.hpp"
 #include "yard.hpp"
 
 namespace saunter::inline v0 {
@@ -64,17 +63,11 @@ Board own_board(Board board, bool wall_cells) {
 
 bool in_one_piece(Board board) { return board.tiling.shape() != Shape::triangle || board.size.cols != 1; }
 
-/// The largest region of some cells by edge steps.
+/// The largest region of some cells, or of all, by edge steps.
 BitGrid largest_piece(Board board, const BitGrid* mask) {
-  const CostGrid costs(board, {.steps = board.tiling.edge_count()},
-                       [&](Cell cell) { return mask == nullptr || mask->test(cell) ? EntryCost{100} : blocked; });
-  const Regions regions(costs);
   BitGrid piece(board.size);
-  const Region* const largest = regions.largest();
-  if (largest == nullptr) return piece;
-  for (const Cell cell : board.size.cells()) {
-    if (regions.at(cell) == largest->id) piece.set(cell);
-  }
+  for (const Cell cell : board.size.cells()) piece.set(cell, mask == nullptr || mask->test(cell));
+  keep_largest(board.tiling, piece);
   return piece;
 }
 

@@ -31,21 +31,6 @@ std::string_view walk_end_name(WalkEnd end) {
   return "";
 }
 
-/// A cell's place in its block of what is remembered, column and row with free bits above each: a step is one
-/// addition, and a free bit that is set tells that it has left the block.
-struct Spot {
-  static constexpr std::uint32_t row = 1U << 8U;
-  static constexpr std::uint32_t outside = ~(63U | 63U * row);
-
-  [[nodiscard]] static std::uint32_t of(Cell cell) {
-    return (static_cast<std::uint32_t>(cell.col) & 63U) + (static_cast<std::uint32_t>(cell.row) & 63U) * row;
-  }
-  [[nodiscard]] static std::size_t place(std::uint32_t spot) { return (spot >> 2U & 63U << 6U) | (spot & 63U); }
-  [[nodiscard]] static Cell cell(Cell corner, std::uint32_t spot) {
-    return {corner.col + static_cast<std::int32_t>(spot & 63U), corner.row + static_cast<std::int32_t>(spot >> 8U)};
-  }
-};
-
 /// What a walker without memory does, for every way it may stand and all that may lie around it: made by asking it.
 struct Walk::Reflexes {
   static constexpr unsigned sets = 64;  // of legal steps
@@ -89,7 +74,7 @@ struct Walk::Reflexes {
     const Offset by = tiling.neighbourhood().offset[kind][exit];
     const unsigned next = line_of(tiling.neighbourhood().kind_after[kind][exit], walker.stance());
     reflexes[line_of(kind, stance) + legal] = {
-        steps.index[kind][exit], static_cast<std::uint32_t>(by.cols) + static_cast<std::uint32_t>(by.rows) * Spot::row,
+        steps.index[kind][exit], static_cast<std::uint32_t>(by.cols) + static_cast<std::uint32_t>(by.rows) * Block::row,
         static_cast<std::uint16_t>(next), static_cast<std::uint8_t>(exit)};
   }
 };
@@ -150,28 +135,28 @@ std::size_t Walk::State::follow_reflexes(const Reflexes& by, const CostGrid& cos
   most = std::min<std::uint64_t>(most, exits.size());
   if (keeps_trail) trail.make_room(most);
   const Cell from = walker.cell();
-  const Cell corner = met.corner_of(from);
+  const Cell corner = Block::corner_of(from);
   auto& block = met.block(from);
   const std::uint8_t* const moves = costs.stored_moves().data();
   const unsigned edges = (1U << static_cast<unsigned>(board.tiling.edge_count())) - 1;
   const std::uint32_t nowhere = ~std::uint32_t{0};
   const std::uint32_t goal = walker.goal() ? board.size.index(*walker.goal()).value() : nowhere;
   std::uint32_t index = board.size.index(from).value();
-  std::uint32_t spot = Spot::of(from);
+  std::uint32_t spot = Block::spot_of(from);
   unsigned line = Reflexes::line_of(static_cast<unsigned>(board.tiling.kind(from)), walker.stance());
   std::size_t count = 0;
   std::size_t fresh = 0;
   bool leaves = false;
   while (count < most && index != goal) {
-    const unsigned legal = (stored ? moves[index] : costs.moves_on_map(Spot::cell(corner, spot))) & edges;
+    const unsigned legal = (stored ? moves[index] : costs.moves_on_map(Block::cell(corner, spot))) & edges;
     const unsigned state = by.bits[line];
-    std::uint8_t& here = block[Spot::place(spot)];
+    std::uint8_t& here = block[Block::place(spot)];
     const Reflexes::Reflex reflex = by.reflexes[line + legal];
     const std::uint32_t next = spot + reflex.spot;
     if ((here & state) != 0 || legal == 0) break;
-    if (leaves = (next & Spot::outside) != 0; leaves) break;
+    if (leaves = (next & Block::outside) != 0; leaves) break;
     here = static_cast<std::uint8_t>(here | state);
-    std::uint8_t& there = block[Spot::place(next)];
+    std::uint8_t& there = block[Block::place(next)];
     fresh += (there & been_here) == 0 ? 1U : 0U;
     there |= been_here;
     exits[count++] = reflex.exit;
@@ -180,7 +165,7 @@ std::size_t Walk::State::follow_reflexes(const Reflexes& by, const CostGrid& cos
     spot = next;
   }
   if (keeps_trail) trail.add(std::span(exits).first(count));
-  walker.stand(Spot::cell(corner, spot), Reflexes::stance_of(line));
+  walker.stand(Block::cell(corner, spot), Reflexes::stance_of(line));
   ticks += count;
   steps += count;
   visited += fresh;
