@@ -9,6 +9,7 @@
 #include "saunter/search/query.hpp"
 #include "saunter/search/route.hpp"
 #include "saunter/search/searcher.hpp"
+#include "saunter/search/stepped_field.hpp"
 #include "saunter/search/stepped_search.hpp"
 #include "saunter/search/tour.hpp"
 #include "saunter/search/verdict.hpp"

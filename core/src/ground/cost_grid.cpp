@@ -134,13 +134,9 @@ void CostGrid::note_change(Rect block) {
 }
 
 std::optional<Rect> CostGrid::changed_since(const Stamp& since) const {
-  if (!stamp().of_same(since)) return std::nullopt;
-  Rect block;
-  for (std::size_t i = 0; i < changes_.count; ++i) {
-    const std::uint64_t after = i + 1 < changes_.count ? changes_.revision[i + 1] : stamp().revision();
-    if (after > since.revision()) block = block.joined(changes_.block[i]);
-  }
-  return block;
+  Rect all;
+  const bool own = for_each_change_since(since, [&](Rect block) { all = all.joined(block); });
+  return own ? std::optional(all) : std::nullopt;
 }
 
 bool CostGrid::set_entry(Cell cell, Hundredths cost) {

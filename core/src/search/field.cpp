@@ -77,7 +77,7 @@ void Searcher::FieldSearch::run(std::span<const Source> sources, const FieldOpti
   budgeted_ = options.budget.has_value();
   bound_ = options.budget.value_or(max_cost);
   count_steps_ = options.count_steps;
-  prepare(sources);
+  prepare(sources, options);
   for (std::size_t number = 0; number < sources.size(); ++number) add_source(sources[number], number);
   std::sort(scratch_.waiting.begin(), scratch_.waiting.end(),
             [](const auto& a, const auto& b) { return a.cost < b.cost; });
@@ -98,12 +98,15 @@ void Searcher::FieldSearch::run(std::span<const Source> sources, const FieldOpti
     if (!costs_.open(source.cell) || field_.cost_[source.cell] != source.head_start) continue;
     field_.next_[source.cell] = Field::no_direction;  // its own best, even where a way past another is as good
   }
-  field_.overflowed_ = overflow_seen_ && leaves_cells_out();
+  field_.overflowed_ = overflow_seen_ && leaves_cells_out(costs_, field_.cost_, travel_ == Travel::to_sources);
   field_.stamp_ = costs_.stamp();
 }
 
-void Searcher::FieldSearch::prepare(std::span<const Source> sources) {
+void Searcher::FieldSearch::prepare(std::span<const Source> sources, const FieldOptions& options) {
   field_.stamp_ = {};  // until it is whole
+  if (sources.data() != field_.sources_.data()) field_.sources_.assign(sources.begin(), sources.end());
+  field_.options_ = options;
+  field_.to_sources_ = travel_ == Travel::to_sources;
   field_.tiling_ = costs_.tiling();
   reset(field_.cost_, costs_.size(), unreached);
   reset(field_.next_, costs_.size(), Field::no_direction);
@@ -153,34 +156,6 @@ void Searcher::FieldSearch::settle_all() {
   scratch_.queues.with(width, reach, [&](auto& queue) { settle_with<travel, asked, many>(queue); });
 }
 
-namespace {
-
-/// A queue into which sources with a head start enter when they come within its reach.
-template <typename Queue>
-class FedQueue {
- public:
-  FedQueue(Queue& queue, std::span<const QueuedCell> waiting) : queue_(queue), waiting_(waiting) {}
-  [[nodiscard]] bool empty() const { return waiting_.empty() && queue_.empty(); }
-  void enqueue(QueuedCell entry) { queue_.enqueue(entry); }
-  QueuedCell dequeue() {
-    if (!waiting_.empty()) feed();
-    return queue_.dequeue();
-  }
-
- private:
-  void feed() {
-    if (queue_.empty()) queue_.start_at(waiting_.front().cost);
-    while (!waiting_.empty() && queue_.fits(waiting_.front().cost)) {
-      queue_.enqueue(waiting_.front());
-      waiting_ = waiting_.subspan(1);
-    }
-  }
-  Queue& queue_;
-  std::span<const QueuedCell> waiting_;  // the cheapest first
-};
-
-}  // namespace
-
 template <Travel travel, bool asked, bool many, typename Queue>
 void Searcher::FieldSearch::settle_with(Queue& queue) {
   // Copies, because a byte written to `next` could be part of anything, for all the compiler knows.
@@ -198,7 +173,8 @@ void Searcher::FieldSearch::settle_with(Queue& queue) {
   const StepLengths lengths = lengths_of(costs_);
   std::size_t reached = 0;
   bool beyond = false;
-  FedQueue<Queue> fed(queue, scratch_.waiting);
+  std::size_t fed_in = 0;
+  FedQueue<Queue> fed(queue, scratch_.waiting, fed_in);
   const auto look = [&](const QueuedCell& first) {
     if (known[size.index(unpack(first.cell)).value()] != first.cost) return Take::skip;
     ++reached;
@@ -308,23 +284,15 @@ void Searcher::FieldSearch::settle_by_levels() {
   even_out(levels.last, levels.level, levels.beyond);
 }
 
-/// Whether a step leads from a reached cell to one that is not (asked only after a sum was too large for one way).
-bool Searcher::FieldSearch::leaves_cells_out() const {
-  const Size size = costs_.size();
-  constexpr unsigned all = ~0U;
-  bool found = false;
-  for (std::uint32_t index = 0; index < size.cell_count() && !found; ++index) {
-    const Cell cell = size.cell(CellIndex{index});
-    if (field_.cost_[cell] == unreached) continue;
-    const auto kind = static_cast<unsigned>(costs_.tiling().kind(cell));
-    const auto look = [&](unsigned d) { found = found || field_.cost_[cell + hood_.offset[kind][d]] == unreached; };
-    if (travel_ == Travel::to_sources && costs_.has_sides()) {
-      for_each_step<Travel::to_sources, true>(cell, kind, all, look);
-    } else {
-      for_each_step<Travel::from_sources, false>(cell, kind, all, look);
-    }
+bool detail::leaves_cells_out(const CostGrid& costs, const Grid<Cost>& reached, bool to_sources) {
+  for (const Cell cell : costs.size().cells()) {
+    if (reached[cell] == unreached) continue;
+    bool found = false;
+    for_each_next(costs.tiling(), to_sources ? moves_into(costs, cell) : costs.moves_on_map(cell), cell,
+                  [&](Cell next) { found = found || reached[next] == unreached; });
+    if (found) return true;
   }
-  return found;
+  return false;
 }
 
 }  // namespace saunter::inline v0

@@ -6,7 +6,7 @@
 #include <span>
 #include <vector>
 
-#include "kernel/queue.hpp"
+#include "kernel/cell_queue.hpp"
 #include "onward.hpp"
 #include "saunter/search/searcher.hpp"
 
@@ -47,6 +47,9 @@ struct FieldScratch {
   }
 };
 
+/// Whether a step joins a reached cell to one that is not (asked only after a sum was too large for one way).
+[[nodiscard]] bool leaves_cells_out(const CostGrid& costs, const Grid<Cost>& reached, bool to_sources);
+
 /// In which direction units travel along the field.
 enum class Travel : std::uint8_t { to_sources, from_sources };
 
@@ -61,7 +64,7 @@ class Searcher::FieldSearch {
   void run(std::span<const Source> sources, const FieldOptions& options);
 
  private:
-  void prepare(std::span<const Source> sources);
+  void prepare(std::span<const Source> sources, const FieldOptions& options);
   void add_source(const Source& source, std::size_t number);
   /// Settles every cell in reach. @tparam asked  barriers or height limits take part, so that the steps that arrive at
   /// a cell must be asked for at its neighbours
@@ -75,7 +78,6 @@ class Searcher::FieldSearch {
   /// there.
   template <detail::Travel travel, bool asked, typename Visitor>
   void for_each_step(Cell cell, unsigned kind, unsigned wanted, Visitor&& visit) const;
-  [[nodiscard]] bool leaves_cells_out() const;
 
   detail::FieldScratch& scratch_;
   Field& field_;

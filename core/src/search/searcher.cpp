@@ -2,6 +2,7 @@
 
 #include "broad_search.hpp"
 #include "field_search.hpp"
+#include "field_work.hpp"
 #include "route_search.hpp"
 
 namespace saunter::inline v0 {
@@ -11,6 +12,7 @@ struct Searcher::Scratch {
   RouteScratch route;
   SteppedSearch::BroadSearch broad;
   FieldScratch field;
+  SteppedField::Work repair;
 };
 
 Searcher::Searcher() : scratch_(std::make_unique<Scratch>()) {}
@@ -42,7 +44,8 @@ const Route& Searcher::route(const CostGrid& costs, const Query& query, const Ro
 }
 
 std::size_t Searcher::memory() const {
-  return scratch_->route.memory() + scratch_->broad.memory() + scratch_->field.memory() + bytes_of(route_.cells_);
+  return scratch_->route.memory() + scratch_->broad.memory() + scratch_->field.memory() +
+         scratch_->repair.memory() + bytes_of(route_.cells_);
 }
 
 void Searcher::field_to(const CostGrid& costs, std::span<const Source> goals, Field& out, const FieldOptions& options) {
@@ -64,6 +67,18 @@ Field Searcher::reach(const CostGrid& costs, Cell start, const FieldOptions& opt
   const Source source{start};
   reach(costs, std::span(&source, 1), field, options);
   return field;
+}
+
+std::size_t Searcher::repair(const CostGrid& costs, Field& field) {
+  SteppedField::Work& work = scratch_->repair;
+  work.makes_anew = false;
+  work.begin_repair(costs, field);
+  work.run(std::numeric_limits<std::uint64_t>::max());
+  if (!work.gave_up()) return static_cast<std::size_t>(work.looked_at());
+  const FieldOptions options = field.options_;
+  FieldSearch(scratch_->field, field, costs, field.to_sources_ ? Travel::to_sources : Travel::from_sources)
+      .run(field.sources_, options);
+  return static_cast<std::size_t>(work.looked_at()) + field.reached_;
 }
 
 }  // namespace saunter::inline v0

@@ -82,6 +82,17 @@ class CostGrid {
   /// A block that holds every cell whose entry cost or legal steps have changed since this stamp was taken; nothing
   /// when it is not of this grid. O(1).
   [[nodiscard]] std::optional<Rect> changed_since(const Stamp& since) const;
+  /// The same as blocks of their own, the oldest first: visit(Rect). The last 64 changes are told apart, those before
+  /// them are one block. False, and nothing is visited, when the stamp is not of this grid.
+  template <typename Visit>
+  bool for_each_change_since(const Stamp& since, Visit&& visit) const {
+    if (!stamp().of_same(since)) return false;
+    for (std::size_t i = 0; i < changes_.count; ++i) {
+      const std::uint64_t after = i + 1 < changes_.count ? changes_.revision[i + 1] : stamp().revision();
+      if (after > since.revision()) visit(changes_.block[i]);
+    }
+    return true;
+  }
 
   /// Entry cost in hundredths, 0 = cannot be entered, also off the map.
   [[nodiscard]] EntryCost entry(Cell cell) const { return entry_[cell]; }
@@ -177,7 +188,7 @@ class CostGrid {
 
   /// The blocks of the last changes, the newest last; older ones are joined.
   struct Changes {
-    static constexpr std::size_t most = 8;
+    static constexpr std::size_t most = 64;
     std::array<Rect, most> block = {};
     std::array<std::uint64_t, most> revision = {};  // before which all of the block's changes were not there
     std::size_t count = 0;

@@ -3,7 +3,7 @@
 ///
 /// Units: costs in hundredths.
 /// Errors: sources that can't be used are listed; cells without a route are unreached.
-/// Cost: O(cells log costs) to make, O(1) to read; 9 bytes a cell.
+/// Cost: O(cells log costs) to make, O(cells whose answer changes) to repair, O(1) to read; 9 bytes a cell.
 /// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
@@ -73,9 +73,13 @@ class Field {
   [[nodiscard]] bool overflowed() const { return overflowed_; }
   /// Sources off the map or blocked, in the order given; the others make the field.
   [[nodiscard]] const std::vector<UnusedSource>& unused() const { return unused_; }
+  /// What it was made from, as given; repairs go by it.
+  [[nodiscard]] const std::vector<Source>& sources() const { return sources_; }
+  [[nodiscard]] const FieldOptions& options() const { return options_; }
 
  private:
   friend class Searcher;
+  friend class SteppedField;
   static constexpr std::uint8_t no_direction = 255;
 
   Stamp stamp_;
@@ -87,6 +91,10 @@ class Field {
   std::size_t reached_ = 0;
   bool overflowed_ = false;
   std::vector<UnusedSource> unused_;
+  // What was asked, for repairs.
+  std::vector<Source> sources_;
+  FieldOptions options_;
+  bool to_sources_ = true;
 };
 
 /// Every cell within so many edge steps (on an open board) of a cell the field reaches: what a unit can act on that

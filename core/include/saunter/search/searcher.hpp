@@ -66,6 +66,17 @@ class Searcher {
   void reach(const CostGrid& costs, std::span<const Source> starts, Field& out, const FieldOptions& options = {});
   [[nodiscard]] Field reach(const CostGrid& costs, Cell start, const FieldOptions& options = {});
 
+  /// Brings a field or a reach up to date after its grid has changed: afterwards it equals one made anew, costs, next
+  /// steps and sources. The grid knows its own changes (the last 64 apart, see CostGrid::for_each_change_since).
+  ///
+  /// Cells whose every cheapest way led over what became dearer are found first, from the cheapest on, and forgotten;
+  /// then costs spread from what is left and from what became cheaper (Ramalingam and Reps 1996, as bounded dynamic
+  /// shortest paths; with buckets). Where more than a sixth of the cells turn out to be touched, the field is made anew.
+  /// A field of another grid, or one left unfinished, is made anew for this grid from its sources.
+  /// @return how many cells were looked at again
+  /// @cost O(cells of the changed blocks + cells whose answer changes); next to nothing where no answer does
+  std::size_t repair(const CostGrid& costs, Field& field);
+
   /// Bytes of scratch memory kept for the next question, the last route's cells among them. It only grows.
   [[nodiscard]] std::size_t memory() const;
 
