@@ -6,6 +6,7 @@
 #include "saunter/generate.hpp"
 #include "saunter/grid.hpp"
 #include "saunter/ground.hpp"
+#include "saunter/live.hpp"
 #include "saunter/place.hpp"
 #include "saunter/region.hpp"
 #include "saunter/search.hpp"

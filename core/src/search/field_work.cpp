@@ -85,8 +85,6 @@ void SteppedField::Work::begin_repair(const CostGrid& costs, Field& field) {
   repairs_ = true;
   const bool own = field.cost_.size() == costs.size() && field.tiling_ == costs.tiling() && !field.overflowed_ &&
                    costs.for_each_change_since(since, [&](Rect block) { seed(block); });
-  // Six parts of a cell's making go into its repair: see docs/performance.md.
-  limit_ = few + field.reached_ / 6;
   if (!own || seeds_.size() > few + costs.size().cell_count() / 4) {
     give_up();
     return;
@@ -98,21 +96,54 @@ void SteppedField::Work::begin_repair(const CostGrid& costs, Field& field) {
     if (known != unreached) waiting_.push_back({cell, known});
   }
   start(Part::lose);
+  // A cell that is lost costs about four times what making it anew does (docs/performance.md).
+  const std::size_t sixth = few + field.reached_ / 6;
+  most_lost_ = resting_on_seeds(sixth) < sixth ? field.reached_ : few + field.reached_ / 16;
+}
+
+/// How many cells lead over seeds that have lost their own way, counted up to a limit: at most so many can be lost.
+std::size_t SteppedField::Work::resting_on_seeds(std::size_t limit) {
+  const Neighbourhood& hood = costs_->tiling().neighbourhood();
+  std::vector<std::uint32_t>& open = touched_;
+  for (const QueuedCell& seed : waiting_) {
+    const Cell cell = unpack(seed.cell);
+    const std::uint32_t index = costs_->size().index(cell).value();
+    const unsigned d = next_step_[index];
+    const auto kind = static_cast<unsigned>(costs_->tiling().kind(cell));
+    const bool leads = d != Field::no_direction && (supports(cell) >> d & 1U) != 0;
+    const std::uint32_t other = leads ? index + steps_->index[kind][d] : index;
+    if (!leads || known_[other] + std::uint64_t{step(kind, d, index, other)} != seed.cost) open.push_back(seed.cell);
+  }
+  std::size_t count = 0;
+  for (; !open.empty() && count < limit; ++count) {
+    const Cell cell = unpack(open.back());
+    open.pop_back();
+    const std::uint32_t index = costs_->size().index(cell).value();
+    const auto kind = static_cast<unsigned>(costs_->tiling().kind(cell));
+    for_each_direction(leaners(cell), [&](unsigned d) {
+      if (next_step_[index + steps_->index[kind][d]] != hood.opposite[kind][d]) return;
+      open.push_back(pack(cell) + steps_->packed[kind][d]);
+    });
+  }
+  open.clear();
+  return count;
+}
+
+/// Whether making the field anew has become cheaper than going on.
+bool SteppedField::Work::too_much() const {
+  return repairs_ && (lost_.size() > most_lost_ || touched_.size() > lost_.size() + few + field_->reached_ / 16);
 }
 
 /// Cells whose own steps, or those into them, may have become others: steps look two columns far on triangles.
 void SteppedField::Work::seed(Rect block) {
   const std::int32_t reach = costs_->tiling().shape() == Shape::triangle ? 2 : 1;
   const Rect all = block.grown(reach, costs_->size());
-  const auto cells = static_cast<std::size_t>(all.right - all.left) * static_cast<std::size_t>(all.bottom - all.top);
-  if (all.empty() || seeds_.size() > costs_->size().cell_count() / 4 + few) return;
-  if (cells > costs_->size().cell_count() / 2 + few) {  // too many to list: made anew
+  if (seeds_.size() > costs_->size().cell_count() / 4 + few) return;
+  if (all.cell_count() > costs_->size().cell_count() / 2 + few) {  // too many to list: made anew
     seeds_.resize(costs_->size().cell_count() / 4 + few + 1);
     return;
   }
-  for (std::int32_t row = all.top; row < all.bottom; ++row) {
-    for (std::int32_t col = all.left; col < all.right; ++col) seeds_.push_back(pack({col, row}));
-  }
+  for (const Cell cell : all.cells()) seeds_.push_back(pack(cell));
 }
 
 void SteppedField::Work::list_sources() {
@@ -154,14 +185,20 @@ unsigned SteppedField::Work::supports(Cell cell) const {
 unsigned SteppedField::Work::leaners(Cell cell) const {
   return field_->to_sources_ ? moves_into(*costs_, cell) : costs_->moves_on_map(cell);
 }
-/// What a step between two neighbours costs; lengths are the same both ways.
-Cost SteppedField::Work::step(unsigned kind, unsigned d, std::uint32_t leaner, std::uint32_t support) const {
-  if (field_->options_.count_steps) return 100;
-  return step_cost(costs_->step_length(static_cast<int>(kind), static_cast<int>(d)),
-                   costs_->entry(CellIndex{field_->to_sources_ ? support : leaner}));
+void SteppedField::Work::take_in_hand() {
+  known_ = field_->cost_.values().data();
+  next_step_ = field_->next_.values().data();
+  entries_ = costs_->entries().data();
+  steps_.emplace(costs_->board());
+  for (unsigned kind = 0; kind < 2; ++kind) {
+    for (unsigned d = 0; d < max_directions; ++d) {
+      lengths_[kind][d] = costs_->step_length(static_cast<int>(kind), static_cast<int>(d));
+    }
+  }
 }
 
 void SteppedField::Work::start(Part part) {
+  take_in_hand();
   part_ = part;
   next_ = 0;
   fed_ = 0;
@@ -178,7 +215,7 @@ bool SteppedField::Work::take_cells(Queue& queue, std::uint64_t& cells, Look&& l
     if (cells == 0) return false;
     const QueuedCell taken = fed.dequeue();
     const std::uint32_t index = costs_->size().index(unpack(taken.cell)).value();
-    if (field_->cost_[CellIndex{index}] != taken.cost) continue;
+    if (known_[index] != taken.cost) continue;
     --cells;
     ++looked_at_;
     look(fed, taken, index);
@@ -191,15 +228,12 @@ bool SteppedField::Work::take_cells(Queue& queue, std::uint64_t& cells, Look&& l
 bool SteppedField::Work::still_leans(const QueuedCell& taken, std::uint32_t index) {
   const Cell cell = unpack(taken.cell);
   if (!costs_->open(cell)) return false;
-  Field& field = *field_;
-  const auto kind = static_cast<unsigned>(field.tiling_.kind(cell));
-  const auto& offsets = field.tiling_.neighbourhood().offset[kind];
+  const auto kind = static_cast<unsigned>(costs_->tiling().kind(cell));
   for (unsigned left = supports(cell); left != 0; left &= left - 1) {
     const auto d = static_cast<unsigned>(std::countr_zero(left));
-    const std::uint32_t other = field.cost_.size().index(cell + offsets[d]).value();
-    const Cost known = field.cost_[CellIndex{other}];
-    if (known >= taken.cost || known + step(kind, d, index, other) != taken.cost) continue;
-    field.next_[CellIndex{index}] = static_cast<std::uint8_t>(d);
+    const std::uint32_t other = index + steps_->index[kind][d];
+    if (known_[other] >= taken.cost || known_[other] + step(kind, d, index, other) != taken.cost) continue;
+    next_step_[index] = static_cast<std::uint8_t>(d);
     return true;
   }
   const Source* const source = source_at(index);
@@ -209,38 +243,35 @@ bool SteppedField::Work::still_leans(const QueuedCell& taken, std::uint32_t inde
 /// What a cell leans on costs less, so it has been looked at before: a cell that is still supported stays.
 template <typename Queue>
 bool SteppedField::Work::lose(Queue& queue, std::uint64_t& cells) {
-  Field& field = *field_;
-  const Neighbourhood& hood = field.tiling_.neighbourhood();
+  const Neighbourhood& hood = costs_->tiling().neighbourhood();
   return take_cells(queue, cells, [&](auto& fed, const QueuedCell& taken, std::uint32_t index) {
     if (still_leans(taken, index)) return;
     const Cell cell = unpack(taken.cell);
-    const auto kind = static_cast<unsigned>(field.tiling_.kind(cell));
-    field.cost_[CellIndex{index}] = unreached;
-    field.next_[CellIndex{index}] = Field::no_direction;
-    --field.reached_;
+    const auto kind = static_cast<unsigned>(costs_->tiling().kind(cell));
+    known_[index] = unreached;
+    next_step_[index] = Field::no_direction;
+    --field_->reached_;
     lost_.push_back(taken.cell);
     if (!costs_->open(cell)) return;  // those beside it are seeds
     for_each_direction(leaners(cell), [&](unsigned d) {
-      const Cell leaner = cell + hood.offset[kind][d];
-      const std::uint32_t other = field.cost_.size().index(leaner).value();
-      if (field.next_[CellIndex{other}] != hood.opposite[kind][d]) return;
-      const Cost known = field.cost_[CellIndex{other}];
+      const std::uint32_t other = index + steps_->index[kind][d];
+      if (next_step_[other] != hood.opposite[kind][d]) return;
+      const Cost known = known_[other];
       // One whose step costs another now is a seed, and waits already.
-      if (known == std::uint64_t{taken.cost} + step(kind, d, other, index)) fed.enqueue({pack(leaner), known});
+      if (known == std::uint64_t{taken.cost} + step(kind, d, other, index)) {
+        fed.enqueue({taken.cell + steps_->packed[kind][d], known});
+      }
     });
   });
 }
 
 SteppedField::Work::Offer SteppedField::Work::best_offer(Cell cell, std::uint32_t index) {
-  Field& field = *field_;
-  const auto kind = static_cast<unsigned>(field.tiling_.kind(cell));
-  const auto& offsets = field.tiling_.neighbourhood().offset[kind];
+  const auto kind = static_cast<unsigned>(costs_->tiling().kind(cell));
   Offer best;
   for_each_direction(supports(cell), [&](unsigned d) {
-    const std::uint32_t other = field.cost_.size().index(cell + offsets[d]).value();
-    const Cost known = field.cost_[CellIndex{other}];
-    if (known == unreached) return;
-    const std::uint64_t cost = std::uint64_t{known} + step(kind, d, index, other);
+    const std::uint32_t other = index + steps_->index[kind][d];
+    if (known_[other] == unreached) return;
+    const std::uint64_t cost = std::uint64_t{known_[other]} + step(kind, d, index, other);
     if (cost > bound_) {
       beyond_ = true;
     } else if (cost < best.cost) {
@@ -255,7 +286,6 @@ SteppedField::Work::Offer SteppedField::Work::best_offer(Cell cell, std::uint32_
 }
 
 bool SteppedField::Work::pull(std::uint64_t& cells) {
-  Field& field = *field_;
   const std::size_t count = seeds_.size() + lost_.size();
   for (; next_ < count; ++next_) {
     if (cells == 0) return false;
@@ -264,47 +294,43 @@ bool SteppedField::Work::pull(std::uint64_t& cells) {
     const std::uint32_t packed = next_ < seeds_.size() ? seeds_[next_] : lost_[next_ - seeds_.size()];
     const Cell cell = unpack(packed);
     if (!costs_->open(cell)) continue;
-    const std::uint32_t index = field.cost_.size().index(cell).value();
+    const std::uint32_t index = costs_->size().index(cell).value();
     const Offer best = best_offer(cell, index);
-    Cost& known = field.cost_[CellIndex{index}];
-    if (best.cost >= known) continue;
-    if (known == unreached) ++field.reached_;
-    known = static_cast<Cost>(best.cost);
-    field.next_[CellIndex{index}] = best.direction;
-    waiting_.push_back({packed, known});
+    if (best.cost >= known_[index]) continue;
+    if (known_[index] == unreached) ++field_->reached_;
+    known_[index] = static_cast<Cost>(best.cost);
+    next_step_[index] = best.direction;
+    waiting_.push_back({packed, known_[index]});
   }
   return true;
 }
 
 template <typename Queue>
 bool SteppedField::Work::settle(Queue& queue, std::uint64_t& cells) {
-  Field& field = *field_;
-  const Neighbourhood& hood = field.tiling_.neighbourhood();
+  const Neighbourhood& hood = costs_->tiling().neighbourhood();
+  const bool keeps_list = repairs_ || field_->many_sources_;
   return take_cells(queue, cells, [&](auto& fed, const QueuedCell& taken, std::uint32_t index) {
     const Cell cell = unpack(taken.cell);
-    const auto kind = static_cast<unsigned>(field.tiling_.kind(cell));
+    const auto kind = static_cast<unsigned>(costs_->tiling().kind(cell));
     settled_ = std::max(settled_, taken.cost);
-    if (repairs_ || field.many_sources_) touched_.push_back(taken.cell);
+    if (keeps_list) touched_.push_back(taken.cell);
     for_each_direction(leaners(cell), [&](unsigned d) {
-      const Cell leaner = cell + hood.offset[kind][d];
-      const std::uint32_t other = field.cost_.size().index(leaner).value();
+      const std::uint32_t other = index + steps_->index[kind][d];
       const std::uint64_t cost = std::uint64_t{taken.cost} + step(kind, d, other, index);
       const std::uint8_t back = hood.opposite[kind][d];
-      Cost& known = field.cost_[CellIndex{other}];
-      if (cost > known) return;
+      if (cost > known_[other]) return;
       if (cost > bound_) {
         beyond_ = true;
         return;
       }
-      std::uint8_t& next = field.next_[CellIndex{other}];
-      if (cost == known) {
-        next = std::min(next, back);
+      if (cost == known_[other]) {
+        next_step_[other] = std::min(next_step_[other], back);
         return;
       }
-      if (known == unreached) ++field.reached_;
-      known = static_cast<Cost>(cost);
-      next = back;
-      fed.enqueue({pack(leaner), known});
+      if (known_[other] == unreached) ++field_->reached_;
+      known_[other] = static_cast<Cost>(cost);
+      next_step_[other] = back;
+      fed.enqueue({taken.cell + steps_->packed[kind][d], static_cast<Cost>(cost)});
     });
   });
 }

@@ -2,10 +2,13 @@
 /// How fields are repaired, and made a little at a time.
 #pragma once
 
+#include <array>
+#include <optional>
 #include <span>
 #include <vector>
 
 #include "kernel/cell_queue.hpp"
+#include "kernel/pack.hpp"
 #include "saunter/search/searcher.hpp"
 #include "saunter/search/stepped_field.hpp"
 
@@ -42,11 +45,18 @@ class SteppedField::Work {
   void prepare(const CostGrid& costs, Field& field);
   void list_sources();
   void seed(Rect block);
+  void take_in_hand();
   void start(Part part);
   [[nodiscard]] const Source* source_at(std::uint32_t index) const;
   [[nodiscard]] unsigned supports(Cell cell) const;
   [[nodiscard]] unsigned leaners(Cell cell) const;
-  [[nodiscard]] Cost step(unsigned kind, unsigned d, std::uint32_t leaner, std::uint32_t support) const;
+  /// What a step between two neighbours costs; lengths are the same both ways.
+  [[nodiscard]] Cost step(unsigned kind, unsigned d, std::uint32_t leaner, std::uint32_t support) const {
+    if (field_->options_.count_steps) return 100;
+    const Length length = lengths_[kind][d];
+    const EntryCost entry = entries_[field_->to_sources_ ? support : leaner];
+    return length == 100 ? entry : step_cost(length, entry);
+  }
   /// The cheapest of what its neighbours and a source offer a cell.
   struct Offer {
     std::uint64_t cost = unreached;
@@ -67,11 +77,19 @@ class SteppedField::Work {
   void begin_naming();
   void end_part();
   void finish();
-  [[nodiscard]] bool too_much() const { return repairs_ && lost_.size() + touched_.size() > limit_; }
+  [[nodiscard]] std::size_t resting_on_seeds(std::size_t limit);
+  [[nodiscard]] bool too_much() const;
   void give_up();
 
   const CostGrid* costs_ = nullptr;
   Field* field_ = nullptr;
+  // What the loops read most, at hand.
+  Cost* known_ = nullptr;
+  std::uint8_t* next_step_ = nullptr;
+  const EntryCost* entries_ = nullptr;
+  std::optional<detail::StepTable> steps_;
+  std::array<std::array<Length, max_directions>, 2> lengths_ = {};
+
   Stamp stamp_;
   Part part_ = Part::none;
   bool repairs_ = false;
@@ -79,7 +97,7 @@ class SteppedField::Work {
   bool beyond_ = false;  // a sum went beyond the bound
   Cost bound_ = max_cost;
   Cost settled_ = 0;
-  std::size_t limit_ = 0;
+  std::size_t most_lost_ = 0;  // beyond it a repair gives up
   std::uint64_t looked_at_ = 0;
   std::size_t next_ = 0;  // of the list being gone through
   detail::CellQueues queues_;

@@ -219,10 +219,7 @@ const Threat& ThreatField::threat(ThreatId id) const {
 void ThreatField::refresh(const SightGrid& sight, Rect changed) {
   for (Record& record : records_) {
     if (!record.alive) continue;
-    const Rect block = reach(record.threat);
-    const bool apart = block.right <= changed.left || changed.right <= block.left || block.bottom <= changed.top ||
-                       changed.bottom <= block.top;
-    if (apart) continue;
+    if (!reach(record.threat).meets(changed)) continue;
     std::optional<Record> made = look(record.threat, sight);
     if (made) exchange(record, std::move(*made));
   }

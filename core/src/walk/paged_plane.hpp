@@ -47,6 +47,11 @@ class PagedPlane {
     pages_.resize(across_ * ((static_cast<std::size_t>(size_.rows) + Block::mask) >> Block::shift));
     touched_.clear();
   }
+  /// The same, for a board of the same size with the memory it has.
+  void begin_again(Size size) {
+    if (size.or_empty() != size_) return begin(size);
+    for_all([](Value& value) { value = {}; });
+  }
   /// `Value{}` off the map.
   [[nodiscard]] Value at(Cell cell) const {
     if (!size_.contains(cell)) return {};

@@ -180,6 +180,16 @@ struct Rect {
     return {cell.col, cell.row, wrapping_add(cell.col, 1), wrapping_add(cell.row, 1)};
   }
   [[nodiscard]] constexpr bool empty() const { return left >= right || top >= bottom; }
+  [[nodiscard]] constexpr std::uint64_t cell_count() const {
+    return empty() ? 0
+                   : static_cast<std::uint64_t>(std::int64_t{right} - left) *
+                         static_cast<std::uint64_t>(std::int64_t{bottom} - top);
+  }
+  /// Whether they have a cell in common.
+  [[nodiscard]] constexpr bool meets(Rect other) const {
+    return !empty() && !other.empty() && left < other.right && other.left < right && top < other.bottom &&
+           other.top < bottom;
+  }
   /// All its cells in reading order.
   [[nodiscard]] constexpr CellRange cells() const {
     return empty() ? CellRange({left, top}, left, top) : CellRange({left, top}, right, bottom);

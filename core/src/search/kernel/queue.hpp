@@ -120,6 +120,9 @@ class BinaryHeap {
  public:
   void begin() { entries_.clear(); }
   [[nodiscard]] bool empty() const { return entries_.empty(); }
+  [[nodiscard]] std::size_t size() const { return entries_.size(); }
+  /// @pre !empty()
+  [[nodiscard]] const Entry& top() const { return entries_.front(); }
   void enqueue(const Entry& entry) {
     entries_.push_back(entry);
     std::push_heap(entries_.begin(), entries_.end(), comes_later);
