@@ -113,7 +113,7 @@ TEST_CASE("a standing route costs what a fresh search finds: 1,000 random maps, 
     }
   }
   CHECK(proven > 5000);
-  CHECK(better > 300);
+  CHECK(better > 150);
   CHECK(broken > 2000);
 }
 
