@@ -8,8 +8,11 @@ using namespace detail;
 /// A block as it was, put back unless what came instead is kept.
 class CostGrid::Baker::Undo {
  public:
-  Undo(Baker& baker, Rect anchors, Rect sides) : baker_(baker), anchors_(anchors), sides_(sides) {
+  Undo(Baker& baker, Rect anchors, Rect sides, Kept& kept)
+      : baker_(baker), anchors_(anchors), sides_(sides), entries_(kept.entries), moves_(kept.moves) {
     CostGrid& costs = baker.costs_;
+    entries_.clear();
+    moves_.clear();
     had_sides_ = costs.has_sides();
     for_each_cell(anchors, [&](Cell cell) { entries_.push_back(costs.entry_[cell]); });
     if (had_sides_) for_each_cell(sides, [&](Cell cell) { moves_.push_back(costs.moves_on_map(cell)); });
@@ -51,12 +54,13 @@ class CostGrid::Baker::Undo {
   Rect sides_;
   bool had_sides_ = false;
   bool kept_ = false;
-  std::vector<EntryCost> entries_;
-  std::vector<DirectionSet> moves_;
+  std::vector<EntryCost>& entries_;
+  std::vector<DirectionSet>& moves_;
 };
 
-CostGrid::Baker::Baker(CostGrid& costs, const Map& map, const Mover& mover, const BitGrid* occupied)
-    : costs_(costs), map_(map), mover_(mover), occupied_(occupied), tiling_(map.tiling()) {
+CostGrid::Baker::Baker(CostGrid& costs, const Map& map, const Mover& mover, const BitGrid* occupied,
+                       const Grid<EntryCost>* added)
+    : costs_(costs), map_(map), mover_(mover), occupied_(occupied), added_(added), tiling_(map.tiling()) {
   for (std::size_t id = 0; id < map.kinds().size(); ++id) {
     cost_by_kind_[id] = mover.cost_on(static_cast<TerrainId>(id), map.kinds()[id]);
   }
@@ -76,11 +80,11 @@ Rect CostGrid::Baker::bake(Rect anchors) {
   return anchors;
 }
 
-Rect CostGrid::Baker::rebake(Rect anchors) {
+Rect CostGrid::Baker::rebake(Rect anchors, Kept& kept) {
   const bool first_sides = (map_.has_barriers() || limited_) && !costs_.has_sides();
   const Rect sides = first_sides ? Rect::whole(map_.size()) : anchors.grown(2, map_.size());
-  for (std::size_t id = 0; id < map_.kinds().size(); ++id) costs_.counts_.make_room(cost_by_kind_[id]);
-  Undo undo(*this, anchors, sides);
+  make_room(anchors);
+  Undo undo(*this, anchors, sides, kept);
   const Rect touched = bake(anchors);
   undo.keep();
   for_each_cell(anchors, [&](Cell cell) { costs_.counts_.add(costs_.entry_[cell]); });  // there is room for all kinds
@@ -88,28 +92,52 @@ Rect CostGrid::Baker::rebake(Rect anchors) {
   return touched;
 }
 
-CostGrid bake(const Map& map, const Mover& mover, const BitGrid* occupied) {
-  SAUNTER_EXPECT(!mover_problem(map.tiling(), mover));
+namespace {
+
+/// @pre checks of both: a grid that is there has the map's size
+void expect_fitting(const Map& map, const BitGrid* occupied, const Grid<EntryCost>* added) {
   SAUNTER_EXPECT(occupied == nullptr || occupied->size() == map.size());
+  SAUNTER_EXPECT(added == nullptr || added->size() == map.size());
+}
+
+}  // namespace
+
+CostGrid bake(const Map& map, const Mover& mover, const BitGrid* occupied, const Grid<EntryCost>* added) {
+  SAUNTER_EXPECT(!mover_problem(map.tiling(), mover));
+  expect_fitting(map, occupied, added);
   if (mover_problem(map.tiling(), mover) || map.kinds().empty()) return {};
   CostGrid costs = CostGrid::Baker::empty_grid(map, mover);
-  CostGrid::Baker baker(costs, map, mover, occupied);
+  CostGrid::Baker baker(costs, map, mover, occupied, added);
   baker.bake(Rect::whole(map.size()));
   baker.finish_all();
   return costs;
 }
 
-Rect rebake(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied) {
+struct Rebaker::Scratch {
+  CostGrid::Baker::Kept kept;
+};
+Rebaker::Rebaker() : scratch_(std::make_unique<Scratch>()) {}
+Rebaker::~Rebaker() = default;
+Rebaker::Rebaker(Rebaker&&) noexcept = default;
+Rebaker& Rebaker::operator=(Rebaker&&) noexcept = default;
+
+Rect Rebaker::operator()(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied,
+                         const Grid<EntryCost>* added) {
   SAUNTER_EXPECT(costs.board() == map.board());
-  SAUNTER_EXPECT(occupied == nullptr || occupied->size() == map.size());
+  expect_fitting(map, occupied, added);
   if (costs.board() != map.board()) {
-    costs = bake(map, mover, occupied);
+    costs = bake(map, mover, occupied, added);
     return Rect::whole(costs.size());
   }
-  CostGrid::Baker baker(costs, map, mover, occupied);
+  CostGrid::Baker baker(costs, map, mover, occupied, added);
   changed = changed.grown(0, map.size());
   if (changed.empty()) return {};
-  return baker.rebake(changed.grown(baker.reach(), map.size()));
+  return baker.rebake(changed.grown(baker.reach(), map.size()), scratch_->kept);
+}
+
+Rect rebake(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied,
+            const Grid<EntryCost>* added) {
+  return Rebaker()(costs, map, mover, changed, occupied, added);
 }
 
 }  // namespace saunter::inline v0

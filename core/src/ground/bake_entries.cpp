@@ -24,7 +24,11 @@ void CostGrid::Baker::set_entries_of_one(Rect anchors) {
   for (std::int32_t row = anchors.top; row < anchors.bottom; ++row) {
     const TerrainId* const kinds = map_.terrain().row(row).data();
     EntryCost* const entries = costs_.entry_.row(row).data();
-    for (std::int32_t col = anchors.left; col < anchors.right; ++col) entries[col] = cost_by_kind_[kinds[col]];
+    if (added_ == nullptr) {
+      for (std::int32_t col = anchors.left; col < anchors.right; ++col) entries[col] = cost_by_kind_[kinds[col]];
+    } else {
+      for (std::int32_t col = anchors.left; col < anchors.right; ++col) entries[col] = cost_at({col, row}, kinds[col]);
+    }
     if (occupied_ != nullptr) shut_occupied(entries, anchors, row);
     set_open_bits(entries, anchors, row);
   }
@@ -39,7 +43,7 @@ void CostGrid::Baker::set_entries_of_many(Rect anchors) {
     const TerrainId* const kinds = map_.terrain().row(row).data();
     std::uint16_t* const to = worst.at({0, row});
     for (std::int32_t col = inside.left; col < inside.right; ++col) {
-      to[col] = static_cast<std::uint16_t>(cost_by_kind_[kinds[col]] - 1U);
+      to[col] = static_cast<std::uint16_t>(cost_at({col, row}, kinds[col]) - 1U);
     }
     for (std::int32_t col = inside.left; occupied_ != nullptr && col < inside.right; ++col) {
       if (occupied_->test({col, row})) to[col] = no_entry;
@@ -57,6 +61,15 @@ void CostGrid::Baker::set_entries_of_many(Rect anchors) {
   });
   for (std::int32_t row = anchors.top; row < anchors.bottom; ++row) {
     set_open_bits(costs_.entry_.row(row).data(), anchors, row);
+  }
+}
+
+/// For every cost that a block can get.
+void CostGrid::Baker::make_room(Rect anchors) {
+  for (std::size_t id = 0; id < map_.kinds().size(); ++id) costs_.counts_.make_room(cost_by_kind_[id]);
+  if (added_ == nullptr) return;
+  for (const Cell cell : anchors.grown(reach(), map_.size()).cells()) {
+    costs_.counts_.make_room(cost_at(cell, map_.terrain_at(cell)));
   }
 }
 

@@ -3,7 +3,9 @@
 /// legal steps of each place.
 #pragma once
 
+#include <algorithm>
 #include <array>
+#include <vector>
 
 #include "saunter/ground/bake.hpp"
 #include "sweep.hpp"
@@ -13,15 +15,20 @@ namespace saunter::inline v0 {
 /// Computes blocks of a cost grid; the whole grid is one block, so a repair can't differ from a fresh bake.
 class CostGrid::Baker {
  public:
-  Baker(CostGrid& costs, const Map& map, const Mover& mover, const BitGrid* occupied);
+  Baker(CostGrid& costs, const Map& map, const Mover& mover, const BitGrid* occupied, const Grid<EntryCost>* added);
 
   static CostGrid empty_grid(const Map& map, const Mover& mover) { return {map.board(), mover.rules}; }
 
   /// @return what it touched
   Rect bake(Rect anchors);
   void finish_all() { costs_.count_entries(); }
-  /// Bakes a block again. When it throws, nothing has changed.
-  Rect rebake(Rect anchors);
+  /// A block as it was.
+  struct Kept {
+    std::vector<EntryCost> entries;
+    std::vector<DirectionSet> moves;
+  };
+  /// Bakes a block again. When it throws, nothing has changed. @param kept  scratch
+  Rect rebake(Rect anchors, Kept& kept);
   /// How far a change can reach through the mover's body.
   [[nodiscard]] std::int32_t reach() const { return mover_.size == 1 ? 0 : mover_.size; }
 
@@ -29,6 +36,12 @@ class CostGrid::Baker {
   class Undo;
 
   // Entry costs (bake_entries.cpp).
+  [[nodiscard]] EntryCost cost_at(Cell cell, TerrainId kind) const {
+    const EntryCost cost = cost_by_kind_[kind];
+    if (added_ == nullptr || cost == blocked) return cost;
+    return static_cast<EntryCost>(std::min<std::uint32_t>(std::uint32_t{cost} + (*added_)[cell], max_entry_cost));
+  }
+  void make_room(Rect anchors);
   void set_entries(Rect anchors);
   void set_entries_of_one(Rect anchors);
   void set_entries_of_many(Rect anchors);
@@ -50,6 +63,7 @@ class CostGrid::Baker {
   const Map& map_;
   const Mover& mover_;
   const BitGrid* occupied_;
+  const Grid<EntryCost>* added_;
   Tiling tiling_;
   std::array<EntryCost, max_terrain_kinds> cost_by_kind_ = {};
   bool limited_ = false;

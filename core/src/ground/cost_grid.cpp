@@ -153,6 +153,32 @@ bool CostGrid::set_entry(Cell cell, Hundredths cost) {
   return true;
 }
 
+bool CostGrid::take_block(const CostGrid& from, Rect block) {
+  if (from.board() != board() || from.rules_ != rules_) return false;
+  block = block.grown(0, size());
+  if (block.empty() || &from == this) return true;
+  if (from.has_sides() != has_sides()) {  // its steps are kept otherwise: all of it
+    CostGrid copy(from);
+    copy.identity_ = std::move(identity_);
+    copy.changes_ = changes_;
+    *this = std::move(copy);
+    note_change(Rect::whole(size()));
+    return true;
+  }
+  for (const Cell cell : block.cells()) counts_.make_room(from.entry_[cell]);  // the only thing that may throw
+  for (const Cell cell : block.cells()) {
+    counts_.remove(entry_[cell]);
+    counts_.add(from.entry_[cell]);
+    entry_[cell] = from.entry_[cell];
+    open_.set(cell, from.open_.test(cell));
+    if (!narrow_sides_.empty()) narrow_sides_[cell] = from.narrow_sides_[cell];
+    if (!wide_sides_.empty()) wide_sides_[cell] = from.wide_sides_[cell];
+  }
+  take_open_bits(block);
+  note_change(block);
+  return true;
+}
+
 bool operator==(const CostGrid& a, const CostGrid& b) {
   if (a.board() != b.board() || a.rules_ != b.rules_ || a.entry_ != b.entry_) return false;
   if (!a.has_sides() && !b.has_sides()) return true;  // then the rules and entries decide

@@ -74,8 +74,8 @@ bool Occupancy::find_wanted(std::span<const Before> states) {
 bool Occupancy::change(std::span<const Before> states) {
   if (!find_wanted(states)) return false;
   // All memory first: from there on nothing can fail.
-  std::vector<Before> before;
-  for (const Before& state : states) before.push_back({state.id, unit(state.id).standing, unit(state.id).pose});
+  before_.clear();
+  for (const Before& state : states) before_.push_back({state.id, unit(state.id).standing, unit(state.id).pose});
   changed_.reserve(spots_.size());
   for (std::size_t i = 0; i < states.size(); ++i) {
     std::vector<Cell>& cells = units_[states[i].id - 1].cells;
@@ -96,7 +96,7 @@ bool Occupancy::change(std::span<const Before> states) {
   }
   std::sort(changed_.begin(), changed_.end());
   changed_.erase(std::unique(changed_.begin(), changed_.end()), changed_.end());
-  last_ = std::move(before);
+  std::swap(last_, before_);
   ++revision_;
   return true;
 }

@@ -43,16 +43,19 @@ bool ThreatField::covers(const Record& record, Cell cell) {
   return (record.covered[row + col / 64] >> (col % 64) & 1U) != 0;
 }
 
-std::optional<ThreatField::Record> ThreatField::look(Threat threat, const SightGrid& sight) {
-  SAUNTER_EXPECT(sight.board() == board());
+bool ThreatField::can_be(const Board& board, const Threat& threat) {
   const auto sound = [](const ThreatBand& band) { return band.fraction >= 1 && band.fraction <= 100; };
-  const bool possible = sight.board() == board() && levels_.size().contains(threat.at) &&
-                        std::all_of(threat.levels.begin(), threat.levels.end(), sound) &&
-                        (!threat.facing || (*threat.facing >= 0 && *threat.facing < side_count(tiling_) &&
-                                            threat.arc >= 1 && threat.arc <= 360));
-  if (!possible) return std::nullopt;
-  Record record;
-  record.threat = std::move(threat);
+  return board.size.contains(threat.at) && std::all_of(threat.levels.begin(), threat.levels.end(), sound) &&
+         (!threat.facing || (*threat.facing >= 0 && *threat.facing < side_count(board.tiling) && threat.arc >= 1 &&
+                             threat.arc <= 360));
+}
+
+/// Fills `looked_`.
+bool ThreatField::look(const Threat& threat, const SightGrid& sight) {
+  SAUNTER_EXPECT(sight.board() == board());
+  if (sight.board() != board() || !can_be(board(), threat)) return false;
+  Record& record = looked_;
+  record.threat = threat;
   const Threat& placed = record.threat;
   record.farthest.clear();
   record.strengths.clear();
@@ -90,7 +93,7 @@ std::optional<ThreatField::Record> ThreatField::look(Threat threat, const SightG
     record.covered[row + col / 64] |= std::uint64_t{1} << (col % 64);
   }
   record.alive = true;
-  return record;
+  return true;
 }
 
 template <typename F>
@@ -169,45 +172,44 @@ void ThreatField::sum_up(Cell cell) {
 }
 
 /// Takes what a record covers away and puts another in its place. Takes no memory.
-void ThreatField::exchange(Record& record, Record&& by) {
+void ThreatField::exchange(Record& record, Record& by) {
   if (record.alive) {
     record.alive = false;
     take_away(record);
     --alive_;
   }
-  record = std::move(by);
+  std::swap(record, by);
   if (!record.alive) return;
   put(record);
   ++alive_;
 }
 
-ThreatField::ThreatId ThreatField::add(const SightGrid& sight, Threat threat) {
-  std::optional<Record> made = look(std::move(threat), sight);
-  if (!made) return no_threat;
+ThreatField::ThreatId ThreatField::add(const SightGrid& sight, const Threat& threat) {
+  if (!look(threat, sight)) return no_threat;
   std::size_t id = 0;
   while (id < records_.size() && records_[id].alive) ++id;
   if (id == records_.size()) records_.emplace_back();
-  exchange(records_[id], std::move(*made));
+  exchange(records_[id], looked_);
   return static_cast<ThreatId>(id);
 }
 
-bool ThreatField::replace(ThreatId id, const SightGrid& sight, Threat threat) {
-  if (!known(id)) return false;
-  std::optional<Record> made = look(std::move(threat), sight);
-  if (made) exchange(records_[id], std::move(*made));
-  return made.has_value();
+bool ThreatField::replace(ThreatId id, const SightGrid& sight, const Threat& threat) {
+  if (!known(id) || !look(threat, sight)) return false;
+  exchange(records_[id], looked_);
+  return true;
 }
 
 bool ThreatField::move(ThreatId id, const SightGrid& sight, Cell to) {
   if (!known(id)) return false;
   Threat threat = records_[id].threat;
   threat.at = to;
-  return replace(id, sight, std::move(threat));
+  return replace(id, sight, threat);
 }
 
 bool ThreatField::remove(ThreatId id) {
   if (!known(id)) return false;
-  exchange(records_[id], Record{});
+  looked_.alive = false;
+  exchange(records_[id], looked_);
   return true;
 }
 
@@ -220,8 +222,7 @@ void ThreatField::refresh(const SightGrid& sight, Rect changed) {
   for (Record& record : records_) {
     if (!record.alive) continue;
     if (!reach(record.threat).meets(changed)) continue;
-    std::optional<Record> made = look(record.threat, sight);
-    if (made) exchange(record, std::move(*made));
+    if (look(record.threat, sight)) exchange(record, looked_);
   }
 }
 

@@ -7,6 +7,8 @@
 /// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
+#include <memory>
+
 #include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
@@ -21,11 +23,14 @@ inline namespace v0 SAUNTER_VISIBLE {
 ///
 /// @param occupied  cells nobody can enter for now, such as those under units; same size as the map (what it does not
 ///                  have is free); may be null
+/// @param added     what entering a cell costs more for now, hundredths (sums above 655.35 count as that); same size as
+///                  the map; may be null
 /// @pre !mover_problem(map.tiling(), mover), else the grid is empty
 /// @cost O(cells x log size), a few bytes a cell of scratch memory for large movers, barriers and heights
-[[nodiscard]] CostGrid bake(const Map& map, const Mover& mover, const BitGrid* occupied = nullptr);
+[[nodiscard]] CostGrid bake(const Map& map, const Mover& mover, const BitGrid* occupied = nullptr,
+                            const Grid<EntryCost>* added = nullptr);
 
-/// Brings a cost grid up to date after cells of the map (terrain, height, barriers) or of `occupied` changed:
+/// Brings a cost grid up to date after cells of the map (terrain, height, barriers), of `occupied` or of `added` changed:
 /// afterwards it equals a fresh bake. @param changed  a block that holds every changed cell; parts off the map are
 /// ignored
 /// @return a block that holds every cell whose entry cost or legal steps may have changed (where steps are not stored,
@@ -33,7 +38,24 @@ inline namespace v0 SAUNTER_VISIBLE {
 /// When it throws, nothing has changed. @pre `costs` was baked from the same map and an equal mover; a grid of another
 /// board is baked anew
 /// @cost O(cells of the block grown by the mover's size), and a few bytes for each of them
-Rect rebake(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied = nullptr);
+Rect rebake(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied = nullptr,
+            const Grid<EntryCost>* added = nullptr);
+
+/// The same for many changes: keeps its scratch memory, so that after warm-up nothing is allocated for movers of size 1
+/// without barriers and heights. One per thread.
+class Rebaker {
+ public:
+  Rebaker();
+  ~Rebaker();
+  Rebaker(Rebaker&&) noexcept;
+  Rebaker& operator=(Rebaker&&) noexcept;
+  Rect operator()(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied = nullptr,
+                  const Grid<EntryCost>* added = nullptr);
+
+ private:
+  struct Scratch;
+  std::unique_ptr<Scratch> scratch_;
+};
 
 }  // namespace v0 SAUNTER_VISIBLE
 }  // namespace saunter

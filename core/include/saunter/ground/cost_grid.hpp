@@ -150,6 +150,10 @@ class CostGrid {
   /// O(1). When it throws (a cost may take a KB to be counted), nothing has changed.
   /// @return false, and nothing is done, off the map, above 655.35 and where has_sides()
   bool set_entry(Cell cell, Hundredths cost);
+  /// Makes a block what it is in another grid of the same board and rules; an empty block changes nothing. O(cells of
+  /// the block). When it throws, it has become as the other throughout, or nothing has changed.
+  /// @return false, and nothing is done, for other boards and rules
+  bool take_block(const CostGrid& from, Rect block);
   /// Whether legal steps are stored for each cell because barriers or height limits take part.
   [[nodiscard]] bool has_sides() const { return !narrow_sides_.empty() || !wide_sides_.empty(); }
 

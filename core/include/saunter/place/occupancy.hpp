@@ -104,6 +104,7 @@ class Occupancy {
   BitGrid blocking_;
   std::vector<Unit> units_;
   std::vector<Before> last_;  // how the units of the last change were before it
+  std::vector<Before> before_;
   std::vector<Cell> changed_;
   std::vector<std::vector<Cell>> wanted_;  // by the units of a change
   std::vector<Spot> spots_;                // all that a change touches

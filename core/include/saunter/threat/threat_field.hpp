@@ -66,17 +66,23 @@ class ThreatField {
   /// @return its number, valid until it is removed; `no_threat` when it does not stand on the map, a fraction is not
   /// 0.01 to 1.00 or the arc not 1 to 360 degrees about a side. O(cells covered).
   /// @pre `sight` has the same board, here and below; else nothing is done
-  ThreatId add(const SightGrid& sight, Threat threat);
+  ThreatId add(const SightGrid& sight, const Threat& threat);
   /// Another place, or other properties. False, and nothing is done, when there is no such threat (any more) or it
   /// can't be so. O(cells covered before and after).
   bool move(ThreatId id, const SightGrid& sight, Cell to);
-  bool replace(ThreatId id, const SightGrid& sight, Threat threat);
+  bool replace(ThreatId id, const SightGrid& sight, const Threat& threat);
   bool remove(ThreatId id);
+  /// A cell becomes one that never has a level, or is none any more; to be followed by `refresh`.
+  void set_nowhere(Cell cell, bool nowhere) { nowhere_.set(cell, nowhere); }
   /// After cells within a block became opaque or clear: looks again for every threat whose range meets the block.
   void refresh(const SightGrid& sight, Rect changed);
 
   [[nodiscard]] Board board() const { return {tiling_, levels_.size()}; }
   [[nodiscard]] std::size_t threat_count() const { return alive_; }
+  /// Whether a threat can be so: on the map, with fractions and an arc as `add` wants them.
+  [[nodiscard]] static bool can_be(const Board& board, const Threat& threat);
+  /// A block that holds every cell a threat can cover, whatever hides them.
+  [[nodiscard]] Rect reach(const Threat& threat) const;
   /// Whether there is such a threat.
   [[nodiscard]] bool known(ThreatId id) const { return id < records_.size() && records_[id].alive; }
   /// One without levels when it is not known.
@@ -110,13 +116,12 @@ class ThreatField {
   };
 
   /// What a threat covers; nothing when it can't be so.
-  [[nodiscard]] std::optional<Record> look(Threat threat, const SightGrid& sight);
-  void exchange(Record& record, Record&& by);
+  [[nodiscard]] bool look(const Threat& threat, const SightGrid& sight);
+  void exchange(Record& record, Record& by);
   void put(const Record& record);
   void take_away(const Record& record);
   [[nodiscard]] static std::uint16_t level_of(const Record& record, std::int64_t distance_squared);
   [[nodiscard]] static bool covers(const Record& record, Cell cell);
-  [[nodiscard]] Rect reach(const Threat& threat) const;
   void sum_up(Cell cell);
   /// Calls f(cell, level, side) for all cells a threat covers; side -1 for its own cell.
   template <typename F>
@@ -131,6 +136,7 @@ class ThreatField {
   std::uint64_t revision_ = 0;
   Lookout lookout_;
   std::vector<Cell> seen_;
+  Record looked_;  // what the last look saw; then whatever it took the place of
 };
 
 }  // namespace v0 SAUNTER_VISIBLE

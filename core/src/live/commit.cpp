@@ -1,0 +1,327 @@
+// A commit: what has changed, and everything that follows the map.
+#include <algorithm>
+#include <limits>
+#include <tuple>
+
+#include "world.hpp"
+
+namespace saunter::inline v0 {
+namespace {
+
+constexpr std::uint64_t no_limit = std::numeric_limits<std::uint64_t>::max();
+/// Blocks of one commit: fewer than the changes a cost grid tells apart.
+constexpr std::size_t most_blocks = 32;
+/// A field whose work commits have cut short so often is finished in one turn, so that it does not wait for ever.
+constexpr unsigned patience = 3;
+
+constexpr std::uint8_t bit(About what) { return static_cast<std::uint8_t>(what); }
+
+}  // namespace
+
+/// The map as it was at the last commit, for as long as this lives: what is asked for between edits and their commit
+/// follows the commits like all else.
+class LiveMap::World::AsCommitted {
+ public:
+  explicit AsCommitted(World& world) : world_(world) { exchange(); }
+  ~AsCommitted() { exchange(); }
+  AsCommitted(const AsCommitted&) = delete;
+  AsCommitted& operator=(const AsCommitted&) = delete;
+
+ private:
+  void exchange() {
+    for (Before& then : world_.before) {
+      if (!world_.added.empty()) std::swap(world_.added[then.cell], then.added);
+      if (!world_.map.size().contains(then.cell)) continue;
+      const Before now{.cell = then.cell,
+                       .terrain = world_.map.terrain_at(then.cell),
+                       .height = world_.map.height_at(then.cell),
+                       .closed = world_.map.closed_sides(then.cell)};
+      world_.map.set_terrain(then.cell, then.terrain);
+      if (now.height != then.height) world_.map.set_height(then.cell, then.height);
+      for (Direction d{0}; d < world_.board.tiling.edge_count(); ++d) {
+        if (holds(now.closed, d) != holds(then.closed, d)) world_.map.set_closed(then.cell, d, holds(then.closed, d));
+      }
+      then.terrain = now.terrain;
+      then.height = now.height;
+      then.closed = now.closed;
+    }
+  }
+  World& world_;
+};
+
+CostGrid& LiveMap::World::costs(MoverId mover) {
+  Follower& follower = followers[mover];
+  if (!follower.has_costs) {
+    const AsCommitted committed(*this);
+    follower.costs = bake(map, movers[mover], &obstacles, added.empty() ? nullptr : &added);
+    follower.has_costs = true;
+  }
+  return follower.costs;
+}
+
+FieldId LiveMap::World::keep(MoverId mover, std::span<const Source> sources, const FieldOptions& options,
+                             std::uint32_t priority, bool to_sources) {
+  static const CostGrid nothing;
+  const CostGrid& grid = known(mover) ? costs(mover) : nothing;
+  const std::size_t id = vacant(fields);
+  KeptField& kept = *fields[id];
+  if (to_sources) {
+    searcher.field_to(grid, sources, kept.field, options);
+  } else {
+    searcher.reach(grid, sources, kept.field, options);
+  }
+  kept.mover = mover;
+  kept.priority = priority;
+  kept.begun = false;
+  kept.cut_short = 0;
+  kept.kept = known(mover);
+  return static_cast<FieldId>(id);
+}
+
+std::uint8_t LiveMap::World::about(const Before& then) const {
+  std::uint8_t what = 0;
+  if (shut.test(then.cell) != then.shut) what |= bit(About::for_a_while);
+  if (!added.empty() && added[then.cell] != then.added) what |= bit(About::for_a_while);
+  if (!map.size().contains(then.cell)) return what;
+  if (map.terrain_at(then.cell) != then.terrain) what |= bit(About::terrain);
+  if (map.height_at(then.cell) != then.height) what |= bit(About::height);
+  if (map.closed_sides(then.cell) != then.closed) what |= bit(About::barrier);
+  for (int layer = 0; layer < units.layers(); ++layer) {
+    const UnitId occupant = occupants_before[then.occupants + static_cast<std::size_t>(layer)];
+    if (units.at(then.cell, layer) != occupant) what |= bit(About::occupant);
+  }
+  return what;
+}
+
+bool LiveMap::World::hides(Cell cell) const {
+  if (map.kind(map.terrain_at(cell)).opaque) return true;
+  for (int layer = 0; layer < units.layers(); ++layer) {
+    const UnitId id = units.at(cell, layer);
+    if (id != 0 && opaque_units[id - 1]) return true;
+  }
+  return false;
+}
+
+void LiveMap::World::end_what_lapsed() {
+  const std::uint64_t now = change.revision + 1;
+  for (const Lapse& lapse : lapses) {
+    if (lapse.at > now) continue;
+    touch(lapse.cell);
+    if (lapse.shut) {
+      shut.set(lapse.cell, false);
+    } else {
+      added[lapse.cell] = 0;
+    }
+  }
+  std::erase_if(lapses, [&](const Lapse& lapse) { return lapse.at <= now; });
+}
+
+void LiveMap::World::list_changes() {
+  ground_cells.clear();
+  for (const Before& then : before) {
+    const std::uint8_t what = about(then);
+    if (what == 0) continue;
+    change.cells.push_back({then.cell, what});
+    ground_cells.push_back(then.cell);
+    obstacles.set(then.cell, units.blocking().test(then.cell) || shut.test(then.cell));
+  }
+}
+
+/// Few blocks that hold the changed cells and little else: those of the smallest tiles that leave few enough.
+void LiveMap::World::gather_blocks() {
+  for (int tile = 8;; tile *= 2) {
+    const auto place = [tile](Cell cell) { return std::tuple(cell.row / tile, cell.col / tile); };
+    std::sort(ground_cells.begin(), ground_cells.end(), [&](Cell a, Cell b) {
+      return std::tuple_cat(place(a), std::tuple(a)) < std::tuple_cat(place(b), std::tuple(b));
+    });
+    blocks.clear();
+    for (std::size_t i = 0; i < ground_cells.size(); ++i) {
+      if (i == 0 || place(ground_cells[i]) != place(ground_cells[i - 1])) blocks.emplace_back();
+      blocks.back() = blocks.back().joined(Rect::of(ground_cells[i]));
+    }
+    if (blocks.size() <= most_blocks) return;
+  }
+}
+
+void LiveMap::World::follow_map(MoverId mover) {
+  Follower& follower = followers[mover];
+  for (const Rect block : blocks) {
+    const Rect changed =
+        rebake(follower.costs, map, movers[mover], block, &obstacles, added.empty() ? nullptr : &added);
+    if (follower.has_regions) follower.regions.update(follower.costs, changed);
+    change.blocks[mover].push_back(changed);
+  }
+}
+
+void LiveMap::World::follow_caller(MoverId mover) {
+  Follower& follower = followers[mover];
+  for (const auto& [cell, cost] : follower.told) {
+    if (follower.costs.entry(cell) == cost) continue;
+    follower.costs.set_entry(cell, cost);
+    if (follower.has_regions) follower.regions.update(follower.costs, Rect::of(cell));
+    change.cells.push_back({cell, bit(About::cost)});
+    change.blocks[mover].push_back(Rect::of(cell));
+  }
+  follower.told.clear();
+}
+
+void LiveMap::World::make_danger() {
+  const AsCommitted committed(*this);
+  BitGrid opaque(board.size);
+  for (const Cell cell : map.size().cells()) opaque.set(cell, hides(cell));
+  for (const Before& then : before) {
+    bool hid = map.kind(map.terrain_at(then.cell)).opaque;
+    for (std::size_t layer = 0; layer < static_cast<std::size_t>(units.layers()); ++layer) {
+      const UnitId id = occupants_before[then.occupants + layer];
+      hid = hid || (id != 0 && opaque_units[id - 1]);
+    }
+    opaque.set(then.cell, hid);
+  }
+  sight = SightGrid(board, opaque);
+  danger = ThreatField(board, void_terrain(map));
+  for (Watcher& watcher : watchers) {
+    watcher.id = watcher.was_alive ? danger.add(sight, watcher.committed) : ThreatField::no_threat;
+  }
+  levels_before = danger.levels();
+  has_danger = true;
+}
+
+void LiveMap::World::look_again(Watcher& watcher) {
+  if (danger.known(watcher.id)) danger_blocks.push_back(danger.reach(danger.threat(watcher.id)));
+  if (watcher.alive) danger_blocks.push_back(danger.reach(watcher.threat));
+  if (!watcher.alive) {
+    (void)danger.remove(watcher.id);
+    watcher.id = ThreatField::no_threat;
+  } else if (danger.known(watcher.id)) {
+    (void)danger.replace(watcher.id, sight, watcher.threat);
+  } else {
+    watcher.id = danger.add(sight, watcher.threat);
+  }
+  watcher.commit();
+}
+
+void LiveMap::World::follow_danger() {
+  danger_blocks.clear();
+  if (!has_danger) {
+    for (Watcher& watcher : watchers) watcher.commit();
+    return;
+  }
+  sight_cells.clear();
+  for (const Before& then : before) {
+    if (!map.size().contains(then.cell)) continue;
+    const bool was_nowhere = map.kind(then.terrain).is_void;
+    const bool nowhere = map.kind(map.terrain_at(then.cell)).is_void;
+    if (hides(then.cell) == sight.opaque(then.cell) && nowhere == was_nowhere) continue;
+    sight.set_opaque(then.cell, hides(then.cell));
+    danger.set_nowhere(then.cell, nowhere);
+    sight_cells.push_back(then.cell);
+  }
+  for (Watcher& watcher : watchers) {
+    if (watcher.alive && !watcher.changed) {
+      const Rect reach = danger.reach(watcher.threat);
+      watcher.changed = std::any_of(sight_cells.begin(), sight_cells.end(), [&](Cell cell) { return reach.contains(cell); });
+    }
+    if (watcher.changed) look_again(watcher);
+  }
+  list_danger();
+}
+
+void LiveMap::World::list_danger() {
+  const Levels& levels = danger.levels();
+  for (const Rect block : danger_blocks) {
+    bool differs = false;
+    for (const Cell cell : block.cells()) {
+      if (levels[cell] == levels_before[cell]) continue;
+      differs = true;
+      levels_before[cell] = levels[cell];
+      change.cells.push_back({cell, bit(About::danger)});
+    }
+    for (MoverId mover = 0; differs && mover < followers.size(); ++mover) {
+      if (followers[mover].has_levels) refresh_levels(mover, block);
+    }
+  }
+}
+
+/// The largest level under a large mover, for every place whose body meets a block.
+void LiveMap::World::refresh_levels(MoverId mover, Rect block) {
+  const Footprint body = Footprint::of_size(board.tiling, movers[mover].size);
+  std::vector<Cell> cells;
+  for (const Cell cell : block.grown(movers[mover].size, board.size).cells()) {
+    body.cells_at(board.tiling, cell, cells);
+    std::uint16_t most = 0;
+    for (const Cell part : cells) most = std::max(most, danger.level(part));
+    followers[mover].levels[cell] = most;
+  }
+}
+
+const Change& LiveMap::World::commit() {
+  change.cells.clear();
+  change.blocks.resize(followers.size());
+  for (std::vector<Rect>& list : change.blocks) list.clear();
+  end_what_lapsed();
+  list_changes();
+  gather_blocks();
+  for (MoverId mover = 0; mover < followers.size(); ++mover) {
+    if (!followers[mover].has_costs) continue;
+    followers[mover].own ? follow_caller(mover) : follow_map(mover);
+  }
+  follow_danger();
+  std::sort(change.cells.begin(), change.cells.end(),
+            [](const ChangedCell& a, const ChangedCell& b) { return a.cell < b.cell; });
+  std::size_t kept = 0;
+  for (const ChangedCell& changed : change.cells) {
+    if (kept > 0 && change.cells[kept - 1].cell == changed.cell) {
+      change.cells[kept - 1].about |= changed.about;
+    } else {
+      change.cells[kept++] = changed;
+    }
+  }
+  change.cells.resize(kept);
+  remember();
+  for (const Before& then : before) touched.set(then.cell, false);
+  before.clear();
+  occupants_before.clear();
+  ++change.revision;
+  return change;
+}
+
+void LiveMap::World::queue_followers() {
+  for (std::size_t id = 0; id < fields.size(); ++id) {
+    KeptField& kept = *fields[id];
+    if (!kept.kept || kept.field.made_from(followers[kept.mover].costs)) continue;
+    waiting.add(static_cast<std::uint32_t>(id), kept.priority);
+  }
+  for (std::size_t id = 0; id < routes.size(); ++id) {
+    KeptRoute& kept = *routes[id];
+    if (!kept.kept || !known(kept.mover) || kept.route.notice(followers[kept.mover].costs)) continue;
+    waiting.add(static_cast<std::uint32_t>(id) | route_mark, kept.priority);
+  }
+}
+
+bool LiveMap::World::turn(std::uint32_t number, std::uint64_t places) {
+  if ((number & route_mark) != 0) {
+    StandingRoute& route = routes[number & ~route_mark]->route;
+    const std::uint64_t before_turn = route.expanded();
+    const bool ended = route.run(places);
+    looked_at += route.expanded() - before_turn;
+    return ended;
+  }
+  KeptField& kept = *fields[number];
+  const CostGrid& grid = followers[kept.mover].costs;
+  if (kept.begun && kept.work.stale()) ++kept.cut_short;
+  if (places > no_limit / 2 || kept.cut_short >= patience) {  // all at once, the faster way
+    looked_at += searcher.repair(grid, kept.field);
+  } else {
+    if (!kept.begun || kept.work.stale()) kept.work.begin_repair(grid, kept.field);
+    kept.begun = true;
+    const std::uint64_t before_turn = kept.work.looked_at();
+    const bool ended = kept.work.run(places);
+    looked_at += kept.work.looked_at() - before_turn;
+    if (!ended) return false;
+  }
+  kept.begun = false;
+  kept.cut_short = 0;
+  return true;
+}
+
+}  // namespace saunter::inline v0

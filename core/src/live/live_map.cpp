@@ -1,0 +1,334 @@
+#include "saunter/live/live_map.hpp"
+
+#include <algorithm>
+#include <utility>
+
+#include "world.hpp"
+
+namespace saunter::inline v0 {
+
+std::string_view fault_name(EditFault fault) {
+  switch (fault) {
+    case EditFault::none: return "none";
+    case EditFault::off_map: return "off-map";
+    case EditFault::no_such_kind: return "no-such-kind";
+    case EditFault::not_beside: return "not-beside";
+    case EditFault::no_such_unit: return "no-such-unit";
+    case EditFault::standing: return "standing";
+    case EditFault::lifted: return "lifted";
+    case EditFault::occupied: return "occupied";
+    case EditFault::no_such_watcher: return "no-such-watcher";
+    case EditFault::cannot_be: return "cannot-be";
+    case EditFault::no_such_mover: return "no-such-mover";
+    case EditFault::out_of_range: return "out-of-range";
+    case EditFault::baked: return "baked";
+  }
+  return "";
+}
+
+LiveMap::World::World(Map ground, std::vector<Mover> who, int layers)
+    : board(ground.board()),
+      map(std::move(ground)),
+      movers(std::move(who)),
+      units(board, layers),
+      shut(board.size),
+      obstacles(board.size),
+      touched(board.size) {
+  followers.resize(movers.size());
+}
+
+LiveMap::World::World(std::vector<CostGrid> grids)
+    : board(grids.empty() ? Board{} : grids.front().board()), shut(board.size), obstacles(board.size), touched(board.size) {
+  SAUNTER_EXPECT(!grids.empty());
+  followers.resize(grids.size());
+  for (std::size_t i = 0; i < grids.size(); ++i) {
+    SAUNTER_EXPECT(grids[i].board() == board);
+    followers[i].own = true;
+    followers[i].has_costs = true;
+    followers[i].costs = std::move(grids[i]);
+  }
+}
+
+/// The pool and its latest snapshot hold each other.
+LiveMap::World::~World() {
+  std::shared_ptr<const Snapshot> last;
+  const std::lock_guard lock(pool->mutex);
+  last.swap(pool->latest);
+}
+
+void LiveMap::World::touch(Cell cell) {
+  if (touched.test(cell)) return;
+  Before now{.cell = cell, .shut = shut.test(cell), .occupants = occupants_before.size()};
+  if (!added.empty()) now.added = added[cell];
+  if (map.size().contains(cell)) {
+    now.terrain = map.terrain_at(cell);
+    now.height = map.height_at(cell);
+    now.closed = map.closed_sides(cell);
+    for (int layer = 0; layer < units.layers(); ++layer) occupants_before.push_back(units.at(cell, layer));
+  }
+  before.push_back(now);
+  touched.set(cell);
+}
+
+/// Why a unit can't stand so; the first cell in the order of its footprint.
+Edited LiveMap::World::refuse_pose(UnitId id, const Pose& pose) const {
+  std::vector<Cell> cells;
+  cells_in_pose(board.tiling, units.unit(id).footprint, pose, cells);
+  for (const Cell cell : cells) {
+    if (!board.size.contains(cell)) return {EditFault::off_map, cell};
+    const UnitId there = units.at(cell, units.unit(id).layer);
+    if (there != 0 && there != id) return {EditFault::occupied, cell, there};
+  }
+  return {};
+}
+
+Edited LiveMap::World::stand(UnitId id, const Pose& pose, bool (Occupancy::*how)(UnitId, const Pose&)) {
+  if (const Edited refused = refuse_pose(id, pose); !refused) return refused;
+  std::vector<Cell> cells;
+  cells_in_pose(board.tiling, units.unit(id).footprint, pose, cells);
+  for (const Cell cell : units.unit(id).cells) touch(cell);
+  for (const Cell cell : cells) touch(cell);
+  (void)(units.*how)(id, pose);
+  return {};
+}
+
+LiveMap::LiveMap(Map map, std::vector<Mover> movers, int layers)
+    : world_(std::make_unique<World>(std::move(map), std::move(movers), layers)) {}
+LiveMap::LiveMap(std::vector<CostGrid> grids) : world_(std::make_unique<World>(std::move(grids))) {}
+LiveMap::~LiveMap() = default;
+LiveMap::LiveMap(LiveMap&&) noexcept = default;
+LiveMap& LiveMap::operator=(LiveMap&&) noexcept = default;
+
+const Map& LiveMap::map() const { return world_->map; }
+const Occupancy& LiveMap::units() const { return world_->units; }
+const std::vector<Mover>& LiveMap::movers() const { return world_->movers; }
+Board LiveMap::board() const { return world_->board; }
+std::uint64_t LiveMap::revision() const { return world_->change.revision; }
+std::uint64_t LiveMap::looked_at() const { return world_->looked_at; }
+
+Edited LiveMap::set_terrain(Cell cell, TerrainId id) {
+  if (!map().size().contains(cell)) return {EditFault::off_map, cell};
+  if (id >= map().kinds().size()) return {EditFault::no_such_kind, cell};
+  world_->touch(cell);
+  world_->map.set_terrain(cell, id);
+  return {};
+}
+
+Edited LiveMap::set_height(Cell cell, std::int16_t height) {
+  if (!map().size().contains(cell)) return {EditFault::off_map, cell};
+  world_->touch(cell);
+  world_->map.set_height(cell, height);
+  return {};
+}
+
+Edited LiveMap::close_way(Cell from, Cell to, bool closed) {
+  if (!map().size().contains(from)) return {EditFault::off_map, from};
+  if (!map().size().contains(to)) return {EditFault::off_map, to};
+  const Direction d = map().tiling().direction(from, to);
+  if (d < 0 || d >= map().tiling().edge_count()) return {EditFault::not_beside, to};
+  world_->touch(from);
+  world_->map.set_closed(from, d, closed);
+  return {};
+}
+
+Edited LiveMap::close_edge(Cell a, Cell b, bool closed) {
+  if (const Edited edited = close_way(a, b, closed); !edited) return edited;
+  return close_way(b, a, closed);
+}
+
+UnitId LiveMap::add_unit(Footprint footprint, int layer, bool blocks, bool opaque) {
+  world_->opaque_units.reserve(world_->units.unit_count() + 1);
+  const UnitId id = world_->units.add(std::move(footprint), layer, blocks);
+  if (id != 0) world_->opaque_units.push_back(opaque);
+  return id;
+}
+
+Edited LiveMap::place(UnitId id, const Pose& pose) {
+  if (!units().known(id)) return {EditFault::no_such_unit};
+  if (units().unit(id).standing) return {EditFault::standing, units().unit(id).pose.at};
+  return world_->stand(id, pose, &Occupancy::place);
+}
+
+Edited LiveMap::move(UnitId id, const Pose& pose) {
+  if (!units().known(id)) return {EditFault::no_such_unit};
+  if (!units().unit(id).standing) return {EditFault::lifted};
+  return world_->stand(id, pose, &Occupancy::move);
+}
+
+Edited LiveMap::lift(UnitId id) {
+  if (!units().known(id)) return {EditFault::no_such_unit};
+  if (!units().unit(id).standing) return {EditFault::lifted};
+  for (const Cell cell : units().unit(id).cells) world_->touch(cell);
+  world_->units.lift(id);
+  return {};
+}
+
+std::optional<WatcherId> LiveMap::add_watcher(const Threat& threat) {
+  if (!ThreatField::can_be(board(), threat)) return std::nullopt;
+  std::vector<World::Watcher>& all = world_->watchers;
+  std::size_t id = 0;
+  while (id < all.size() && (all[id].alive || all[id].changed)) ++id;
+  if (id == all.size()) all.emplace_back();
+  all[id].threat = threat;
+  all[id].alive = true;
+  all[id].changed = true;
+  return static_cast<WatcherId>(id);
+}
+
+Edited LiveMap::change_watcher(WatcherId id, const Threat& threat) {
+  if (id >= world_->watchers.size() || !world_->watchers[id].alive) return {EditFault::no_such_watcher};
+  if (!board().size.contains(threat.at)) return {EditFault::off_map, threat.at};
+  if (!ThreatField::can_be(board(), threat)) return {EditFault::cannot_be, threat.at};
+  world_->watchers[id].threat = threat;
+  world_->watchers[id].changed = true;
+  return {};
+}
+
+Edited LiveMap::remove_watcher(WatcherId id) {
+  if (id >= world_->watchers.size() || !world_->watchers[id].alive) return {EditFault::no_such_watcher};
+  world_->watchers[id].alive = false;
+  world_->watchers[id].changed = true;
+  return {};
+}
+
+const Threat& LiveMap::watcher(WatcherId id) const {
+  static const Threat nobody{.levels = {}};
+  const bool known = id < world_->watchers.size() && world_->watchers[id].alive;
+  return known ? world_->watchers[id].threat : nobody;
+}
+
+std::size_t LiveMap::watcher_count() const {
+  return static_cast<std::size_t>(std::count_if(world_->watchers.begin(), world_->watchers.end(),
+                                                [](const World::Watcher& watcher) { return watcher.alive; }));
+}
+
+Edited LiveMap::close_for(Cell cell, std::optional<std::uint64_t> commits) {
+  if (world_->map.kinds().empty()) return {EditFault::baked, cell};
+  if (!board().size.contains(cell)) return {EditFault::off_map, cell};
+  world_->touch(cell);
+  if (commits.value_or(0) > 0) world_->lapses.push_back({revision() + 1 + *commits, cell, true});
+  std::erase_if(world_->lapses, [&](const World::Lapse& lapse) {
+    return lapse.cell == cell && lapse.shut && (!commits || lapse.at != revision() + 1 + *commits);
+  });
+  world_->shut.set(cell, commits != 0U);
+  return {};
+}
+
+Edited LiveMap::add_cost(Cell cell, Hundredths more, std::optional<std::uint64_t> commits) {
+  if (world_->map.kinds().empty()) return {EditFault::baked, cell};
+  if (!board().size.contains(cell)) return {EditFault::off_map, cell};
+  if (more > max_entry_cost) return {EditFault::out_of_range, cell};
+  if (world_->added.empty()) world_->added = Grid<EntryCost>(board().size);
+  world_->touch(cell);
+  if (commits.value_or(0) > 0) world_->lapses.push_back({revision() + 1 + *commits, cell, false});
+  std::erase_if(world_->lapses, [&](const World::Lapse& lapse) {
+    return lapse.cell == cell && !lapse.shut && (!commits || lapse.at != revision() + 1 + *commits);
+  });
+  world_->added[cell] = commits == 0U ? EntryCost{0} : static_cast<EntryCost>(more);
+  return {};
+}
+
+Edited LiveMap::set_cost(MoverId grid, Cell cell, Hundredths cost) {
+  if (!world_->known(grid)) return {EditFault::no_such_mover, cell};
+  World::Follower& follower = world_->followers[grid];
+  if (!follower.own || follower.costs.has_sides()) return {EditFault::baked, cell};
+  if (!board().size.contains(cell)) return {EditFault::off_map, cell};
+  if (cost > max_entry_cost) return {EditFault::out_of_range, cell};
+  follower.told.emplace_back(cell, cost);
+  return {};
+}
+
+const Change& LiveMap::commit(bool work_now) {
+  const Change& change = world_->commit();
+  world_->queue_followers();
+  if (work_now) (void)work(Shares::everything);
+  return change;
+}
+
+bool LiveMap::work(std::uint64_t places) {
+  return world_->waiting.run(places, [&](std::uint32_t number, std::uint64_t share) {
+    return world_->turn(number, share);
+  });
+}
+bool LiveMap::waits(FieldId id) const { return id < route_mark && world_->waiting.waits(id); }
+bool LiveMap::route_waits(RouteId id) const { return id < route_mark && world_->waiting.waits(id | route_mark); }
+
+const CostGrid& LiveMap::costs(MoverId mover) {
+  static const CostGrid nothing;
+  return world_->known(mover) ? world_->costs(mover) : nothing;
+}
+
+const Regions& LiveMap::regions(MoverId mover) {
+  static const Regions nothing;
+  if (!world_->known(mover)) return nothing;
+  World::Follower& follower = world_->followers[mover];
+  if (!follower.has_regions) {
+    follower.regions = Regions(world_->costs(mover));
+    follower.has_regions = true;
+  }
+  return follower.regions;
+}
+
+const ThreatField& LiveMap::danger() {
+  if (!world_->has_danger) world_->make_danger();
+  return world_->danger;
+}
+
+const Levels& LiveMap::levels(MoverId mover) {
+  const Levels& all = danger().levels();
+  if (mover >= movers().size() || movers()[mover].size == 1) return all;
+  World::Follower& follower = world_->followers[mover];
+  if (!follower.has_levels) {
+    follower.levels = levels_for_size(board().tiling, all, movers()[mover].size);
+    follower.has_levels = true;
+  }
+  return follower.levels;
+}
+
+FieldId LiveMap::keep_field(MoverId mover, std::span<const Source> goals, const FieldOptions& options,
+                            std::uint32_t priority) {
+  return world_->keep(mover, goals, options, priority, true);
+}
+FieldId LiveMap::keep_reach(MoverId mover, std::span<const Source> starts, const FieldOptions& options,
+                            std::uint32_t priority) {
+  return world_->keep(mover, starts, options, priority, false);
+}
+const Field& LiveMap::field(FieldId id) const {
+  static const Field nothing;
+  return id < world_->fields.size() && world_->fields[id]->kept ? world_->fields[id]->field : nothing;
+}
+void LiveMap::drop_field(FieldId id) {
+  if (id >= world_->fields.size()) return;
+  world_->fields[id]->kept = false;
+  world_->waiting.remove(id);
+}
+
+RouteId LiveMap::keep_route(MoverId mover, Cell from, Cell to, std::uint32_t priority) {
+  const std::size_t id = vacant(world_->routes);
+  World::KeptRoute& kept = *world_->routes[id];
+  kept.route.begin(costs(mover), from, to);
+  kept.mover = mover;
+  kept.priority = priority;
+  kept.kept = true;
+  return static_cast<RouteId>(id);
+}
+void LiveMap::stand_at(RouteId id, Cell cell) {
+  if (id < world_->routes.size()) world_->routes[id]->route.stand_at(cell);
+}
+const StandingRoute& LiveMap::route(RouteId id) const {
+  static const StandingRoute nothing;
+  return id < world_->routes.size() && world_->routes[id]->kept ? world_->routes[id]->route : nothing;
+}
+void LiveMap::drop_route(RouteId id) {
+  if (id >= world_->routes.size()) return;
+  world_->routes[id]->kept = false;
+  world_->waiting.remove(id | route_mark);
+}
+
+std::shared_ptr<const Snapshot> LiveMap::publish() { return world_->publish(); }
+std::shared_ptr<const Snapshot> LiveMap::latest() const {
+  const std::lock_guard lock(world_->pool->mutex);
+  return world_->pool->latest;
+}
+
+}  // namespace saunter::inline v0
