@@ -55,6 +55,9 @@ struct Source {
   }
 };
 
+/// The whole of a file. Nesting is bounded before it is parsed.
+toml::table parse_toml(const Source& source, const std::string& text);
+
 /// A value as an error message shows it: `"abc"`, `-1`, `true`, `a table`.
 std::string describe(const toml::node& node);
 

@@ -4,6 +4,7 @@
 
 #include "saunter/live/change.hpp"
 #include "saunter/live/live_map.hpp"
+#include "saunter/live/play.hpp"
 #include "saunter/live/shares.hpp"
 #include "saunter/live/snapshot.hpp"
 #include "saunter/live/standing_route.hpp"

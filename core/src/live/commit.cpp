@@ -70,6 +70,7 @@ FieldId LiveMap::World::keep(MoverId mover, std::span<const Source> sources, con
   } else {
     searcher.reach(grid, sources, kept.field, options);
   }
+  looked_at += kept.field.reached_count();
   kept.mover = mover;
   kept.priority = priority;
   kept.begun = false;

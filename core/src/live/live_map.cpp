@@ -307,6 +307,7 @@ RouteId LiveMap::keep_route(MoverId mover, Cell from, Cell to, std::uint32_t pri
   const std::size_t id = vacant(world_->routes);
   World::KeptRoute& kept = *world_->routes[id];
   kept.route.begin(costs(mover), from, to);
+  world_->looked_at += kept.route.expanded();
   kept.mover = mover;
   kept.priority = priority;
   kept.kept = true;
@@ -314,6 +315,14 @@ RouteId LiveMap::keep_route(MoverId mover, Cell from, Cell to, std::uint32_t pri
 }
 void LiveMap::stand_at(RouteId id, Cell cell) {
   if (id < world_->routes.size()) world_->routes[id]->route.stand_at(cell);
+}
+const RouteReport& LiveMap::follow(RouteId id) {
+  if (!route(id).found() && route(id).reason() == Reason::not_asked) return route(id).report();
+  World::KeptRoute& kept = *world_->routes[id];
+  const std::uint64_t before = kept.route.expanded();
+  kept.route.follow(costs(kept.mover));
+  world_->looked_at += kept.route.expanded() - before;
+  return kept.route.report();
 }
 const StandingRoute& LiveMap::route(RouteId id) const {
   static const StandingRoute nothing;

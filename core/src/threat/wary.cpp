@@ -46,10 +46,11 @@ class Scale {
 
 }  // namespace
 
-Exposure exposure_of(const CostGrid& costs, const Levels& levels, std::span<const Cell> cells, const Wariness& care) {
+Exposure exposure_of(const CostGrid& costs, const Levels& levels, std::span<const Cell> cells, const Wariness& care,
+                     std::uint32_t exposed_before) {
   const Scale scale(care);
   Exposure sum;
-  unsigned run = 0;
+  unsigned run = std::min(exposed_before, most_in_a_row);
   std::uint32_t stretch = 0;
   std::uint64_t stretch_cost = 0;
   for (std::size_t i = 1; i < cells.size(); ++i) {
@@ -139,7 +140,7 @@ class WarySearcher::Search {
     }
     begin();
     if (options_.strike_dead_ends) strike_dead_ends();
-    reach(from_, no_label, 0, 0);
+    begin_at_start();
     if (!run_dry()) return;
     end_without(!cut_ ? Reason::no_way : options_.budget ? Reason::over_budget : Reason::cost_overflow);
   }
@@ -151,6 +152,11 @@ class WarySearcher::Search {
     queue_.begin();
     const std::size_t cells = costs_.size().cell_count();
     memory_.query.begin(memory_.marks, cells);
+  }
+
+  /// Without linger the number of steps in a row does not matter.
+  void begin_at_start() {
+    reach(from_, no_label, 0, options_.care.linger == 0 ? 0 : std::min(options_.exposed_before, most_in_a_row));
   }
 
   void strike_dead_ends() {
@@ -229,7 +235,7 @@ class WarySearcher::Search {
       route_.cells_.push_back(costs_.size().cell(CellIndex{memory_.labels[at].cell}));
     }
     std::reverse(route_.cells_.begin(), route_.cells_.end());
-    route_.measure_ = exposure_of(costs_, levels_, route_.cells_, options_.care);
+    route_.measure_ = exposure_of(costs_, levels_, route_.cells_, options_.care, options_.exposed_before);
     route_.verdict_ = {Reason::found, to_};
   }
 
@@ -268,7 +274,7 @@ class WarySearcher::Search {
     surveys_ = true;
     begin();
     cut_ = false;
-    reach(from_, no_label, 0, 0);
+    begin_at_start();
     (void)run_dry();
   }
 

@@ -9,9 +9,8 @@
 
 namespace saunter::inline v0::io {
 using namespace detail;
-namespace {
 
-toml::table parse(const Source& source, const std::string& text) {
+toml::table detail::parse_toml(const Source& source, const std::string& text) {
   if (const auto broken = broken_bound(text, source.name)) throw ReadFailure{*broken};
   try {
     return toml::parse(text);
@@ -20,6 +19,8 @@ toml::table parse(const Source& source, const std::string& text) {
                 "valid TOML");
   }
 }
+
+namespace {
 
 /// Every table of a list such as [[unit]], each on its own.
 template <typename ReadOne>
@@ -37,7 +38,7 @@ void read_movers(Reading& reading, const toml::node& node) {
 
 Scenario read(const Source& source, const std::string& text, const std::string& folder) {
   Reading reading{source, folder, text};
-  const toml::table file = parse(source, text);
+  const toml::table file = parse_toml(source, text);
   const Fields top(
       source, file, "the file",
       {"saunter", "title", "map", "terrain", "mover", "barrier", "unit", "threat", "rules", "spot", "patrol"});

@@ -27,6 +27,8 @@ std::vector<ThreatBand> read_levels(const Fields& fields) {
   return bands;
 }
 
+}  // namespace
+
 Side read_facing(const Fields& fields, Tiling tiling) {
   const Side side = side_named(tiling, fields.text("facing"));
   if (side < 0) {
@@ -36,8 +38,6 @@ Side read_facing(const Fields& fields, Tiling tiling) {
   }
   return side;
 }
-
-}  // namespace
 
 void read_threat(Reading& reading, Names& names, const toml::table& table) {
   const Fields fields(reading.source, table, "[[threat]]",

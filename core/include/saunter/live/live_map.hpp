@@ -128,6 +128,8 @@ class LiveMap {
   RouteId keep_route(MoverId mover, Cell from, Cell to, std::uint32_t priority = 1);
   /// Its unit stands elsewhere now.
   void stand_at(RouteId id, Cell cell);
+  /// Renews its report between commits: when its unit has left it.
+  const RouteReport& follow(RouteId id);
   [[nodiscard]] const StandingRoute& route(RouteId id) const;
   void drop_route(RouteId id);
 

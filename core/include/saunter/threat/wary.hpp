@@ -39,6 +39,8 @@ struct WaryOptions {
   std::optional<Hundredths> budget = {};
   /// Expand at most so many states; at least 1, which 0 counts as.
   std::uint64_t limit = std::numeric_limits<std::uint64_t>::max();
+  /// Exposed steps in a row that the unit has behind it when it sets out (matters with linger; 8 and more are alike).
+  std::uint32_t exposed_before = 0;
   /// Strike off all dead ends first, as Algorithm::dead_ends does. @pre care.linger == 0, else it is not done: turning
   /// back in one can then pay
   bool strike_dead_ends = false;
@@ -58,8 +60,9 @@ struct Exposure {
 
 /// Takes the measure of any route. O(cells). @pre cost_of_path(costs, cells), else steps that are none count nothing;
 /// levels of the same size
+/// @param exposed_before  as in WaryOptions: what is weighed counts on from there
 [[nodiscard]] Exposure exposure_of(const CostGrid& costs, const Levels& levels, std::span<const Cell> cells,
-                                   const Wariness& care = {});
+                                   const Wariness& care = {}, std::uint32_t exposed_before = 0);
 
 /// The answer of a wary search. Belongs to the searcher and is overwritten by its next question.
 class WaryRoute {

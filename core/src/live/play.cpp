@@ -1,0 +1,359 @@
+#include "saunter/live/play.hpp"
+
+#include <algorithm>
+#include <utility>
+
+#include "saunter/ground/bake.hpp"
+#include "saunter/search/searcher.hpp"
+#include "standing_wary.hpp"
+
+namespace saunter::inline v0 {
+namespace {
+
+/// One unit that goes.
+struct Goer {
+  Footprint body = {};
+  std::optional<RouteId> route = {};
+  std::optional<FieldId> field = {};
+  std::optional<StandingWary> wary = {};
+  std::optional<Walker> walker = {};
+  bool held_up = false;  // it could not step in the last tick
+};
+
+}  // namespace
+
+class Play::Run {
+ public:
+  Run(LiveMap& live, PlayScript script) : script_(std::move(script)), live_(live), taken_(live.board().size) {
+    goers_.resize(script_.units.size());
+    units.resize(script_.units.size());
+    for (std::size_t i = 0; i < goers_.size(); ++i) {
+      const MoverId mover = script_.units[i].mover;
+      const int size = mover < live.movers().size() ? live.movers()[mover].size : 1;
+      goers_[i].body = Footprint::of_size(live.board().tiling, size);
+    }
+    (void)live.danger();
+  }
+
+  [[nodiscard]] bool ended() const {
+    const auto later = [&](const PlayEdit& edit) { return edit.tick >= tick; };
+    return tick >= script_.ticks ||
+           (all_arrived() && std::none_of(script_.edits.begin(), script_.edits.end(), later));
+  }
+  [[nodiscard]] bool all_arrived() const {
+    return std::all_of(units.begin(), units.end(), [](const Gone& unit) { return unit.arrived.has_value(); });
+  }
+  [[nodiscard]] const PlayScript& script() const { return script_; }
+  [[nodiscard]] std::uint64_t expanded() const {
+    std::uint64_t sum = live_.looked_at() + detours_;
+    for (const Goer& goer : goers_) sum += goer.wary ? goer.wary->expanded() : 0;
+    return sum;
+  }
+
+  void step() {
+    happened = {};
+    make_edits();
+    for (std::size_t i = 0; i < goers_.size(); ++i) move(i);
+    ++tick;
+  }
+
+  std::uint32_t tick = 0;
+  std::vector<Gone> units;
+  PlayTick happened;
+  std::uint64_t fresh_expanded = 0;
+
+ private:
+  const CostGrid& costs(std::size_t i) { return live_.costs(script_.units[i].mover); }
+  [[nodiscard]] Cell cell(std::size_t i) const { return units[i].path.back(); }
+
+  // Edits.
+  void make_edits();
+  [[nodiscard]] Edited make(const PaintEdit& edit);
+  [[nodiscard]] Edited make(const EdgeEdit& edit);
+  [[nodiscard]] Edited make(const UnitEdit& edit);
+  [[nodiscard]] Edited make(const WatchEdit& edit);
+  [[nodiscard]] std::optional<std::size_t> covered_by(const PlayEdit& edit);
+  [[nodiscard]] std::optional<std::size_t> who_stands_on(Cell cell) const;
+  void report(std::size_t i);
+
+  // Moves.
+  void move(std::size_t i);
+  [[nodiscard]] bool set_out(std::size_t i);
+  void make_plan(std::size_t i);
+  [[nodiscard]] bool free_for(std::size_t i, Cell to);
+  void put(std::size_t i, bool stands);
+  [[nodiscard]] std::optional<Cell> planned(std::size_t i);
+  [[nodiscard]] std::optional<Cell> detour(std::size_t i);
+  void take_step(std::size_t i, Cell to);
+
+  PlayScript script_;
+  LiveMap& live_;
+  std::vector<Goer> goers_;
+  Grid<std::uint32_t> taken_;  // by which unit that goes, from 1
+  Searcher searcher_;
+  WarySearcher wary_searcher_;
+  std::vector<Cell> cells_;
+  std::uint64_t detours_ = 0;
+};
+
+std::optional<std::size_t> Play::Run::who_stands_on(Cell cell) const {
+  const std::uint32_t number = taken_[cell];
+  return number == 0 ? std::nullopt : std::optional<std::size_t>(number - 1);
+}
+
+/// A unit that goes which an edit would cover: by ground that it can't enter, or by a unit of the map.
+std::optional<std::size_t> Play::Run::covered_by(const PlayEdit& edit) {
+  if (const auto* paint = std::get_if<PaintEdit>(&edit.what)) {
+    for (const Cell cell : paint->cells) {
+      const auto who = who_stands_on(cell);
+      if (!who || paint->terrain >= live_.map().kinds().size()) continue;
+      const Mover& mover = live_.movers()[script_.units[*who].mover];
+      if (mover.cost_on(paint->terrain, live_.map().kinds()[paint->terrain]) == blocked) return who;
+    }
+  }
+  if (const auto* put = std::get_if<UnitEdit>(&edit.what); put != nullptr && put->at) {
+    const Occupancy::Unit& unit = live_.units().unit(put->unit);
+    Pose pose = unit.pose;
+    pose.at = *put->at;
+    cells_in_pose(live_.board().tiling, unit.footprint, pose, cells_);
+    for (const Cell cell : cells_) {
+      if (const auto who = who_stands_on(cell)) return who;
+    }
+  }
+  return std::nullopt;
+}
+
+Edited Play::Run::make(const PaintEdit& edit) {
+  for (const Cell cell : edit.cells) {  // all or none
+    if (!live_.map().size().contains(cell)) return {EditFault::off_map, cell};
+  }
+  for (const Cell cell : edit.cells) {
+    if (const Edited edited = live_.set_terrain(cell, edit.terrain); !edited) return edited;
+  }
+  return {};
+}
+
+Edited Play::Run::make(const EdgeEdit& edit) {
+  if (edit.one_way) {
+    return edit.open ? live_.close_way(edit.first, edit.second, false) : live_.close_way(edit.second, edit.first);
+  }
+  return live_.close_edge(edit.first, edit.second, !edit.open);
+}
+
+Edited Play::Run::make(const UnitEdit& edit) {
+  if (!edit.at) return live_.lift(edit.unit);
+  Pose pose = live_.units().unit(edit.unit).pose;
+  pose.at = *edit.at;
+  return live_.units().unit(edit.unit).standing ? live_.move(edit.unit, pose) : live_.place(edit.unit, pose);
+}
+
+Edited Play::Run::make(const WatchEdit& edit) {
+  Threat threat = live_.watcher(edit.watcher);
+  threat.at = edit.at.value_or(threat.at);
+  if (edit.facing) threat.facing = edit.facing;
+  return live_.change_watcher(edit.watcher, threat);
+}
+
+void Play::Run::make_edits() {
+  bool any = false;
+  for (std::size_t number = 0; number < script_.edits.size(); ++number) {
+    const PlayEdit& edit = script_.edits[number];
+    if (edit.tick != tick) continue;
+    any = true;
+    if (const auto who = covered_by(edit)) {
+      happened.refused.push_back({number, {EditFault::occupied, cell(*who)}, who});
+      continue;
+    }
+    const Edited edited = std::visit([&](const auto& what) { return make(what); }, edit.what);
+    if (!edited) happened.refused.push_back({number, edited, {}});
+  }
+  if (!any) return;
+  for (const ChangedCell& changed : live_.commit().cells) happened.changed.push_back(changed.cell);
+  for (std::size_t i = 0; i < goers_.size(); ++i) {
+    if (units[i].standing && !units[i].arrived) report(i);
+  }
+}
+
+void Play::Run::report(std::size_t i) {
+  const Go& go = script_.units[i];
+  if (go.plan == GoPlan::route) {
+    const RouteReport& now = live_.route(*goers_[i].route).report();
+    PlayEvent event{.unit = i, .what = now.standing};
+    if (now.standing == Standing::broken) event.at = now.at;
+    if (now.cost) event.cost = *now.cost;
+    fresh_expanded += searcher_.route(costs(i), cell(i), go.to).expanded();
+    happened.events.push_back(event);
+  } else if (go.plan == GoPlan::wary) {
+    const std::uint64_t before = goers_[i].wary->expanded();
+    const StandingWary::Report now = goers_[i].wary->follow(wary_searcher_, costs(i), live_.levels(go.mover));
+    fresh_expanded += goers_[i].wary->expanded() - before;
+    happened.events.push_back({i, now.standing, now.at, now.weighed});
+  } else if (go.plan == GoPlan::field) {
+    fresh_expanded += live_.field(*goers_[i].field).reached_count();
+  }
+}
+
+/// The cells of a unit's body become its own, or nobody's.
+void Play::Run::put(std::size_t i, bool stands) {
+  goers_[i].body.cells_at(live_.board().tiling, cell(i), cells_);
+  for (const Cell part : cells_) taken_[part] = stands ? static_cast<std::uint32_t>(i + 1) : 0;
+}
+
+bool Play::Run::free_for(std::size_t i, Cell to) {
+  goers_[i].body.cells_at(live_.board().tiling, to, cells_);
+  return std::all_of(cells_.begin(), cells_.end(),
+                     [&](Cell part) { return taken_[part] == 0 || taken_[part] == i + 1; });
+}
+
+void Play::Run::make_plan(std::size_t i) {
+  const Go& go = script_.units[i];
+  Goer& goer = goers_[i];
+  switch (go.plan) {
+    case GoPlan::route:
+      goer.route = live_.keep_route(go.mover, go.from, go.to);
+      fresh_expanded += searcher_.route(costs(i), go.from, go.to).expanded();
+      break;
+    case GoPlan::wary:
+      goer.wary.emplace(go.from, go.to, go.care);
+      (void)goer.wary->follow(wary_searcher_, costs(i), live_.levels(go.mover));
+      fresh_expanded += goer.wary->expanded();
+      break;
+    case GoPlan::field: {
+      for (std::size_t other = 0; other < i && !goer.field; ++other) {  // one for all that go there
+        const Go& with = script_.units[other];
+        if (with.plan == GoPlan::field && with.mover == go.mover && with.to == go.to) goer.field = goers_[other].field;
+      }
+      const Source goal{go.to};
+      if (!goer.field) goer.field = live_.keep_field(go.mover, {&goal, 1});
+      fresh_expanded += live_.field(*goer.field).reached_count();
+      break;
+    }
+    case GoPlan::walker:
+      goer.walker.emplace(live_.board(), go.from, WalkerOptions{go.walker, go.to, go.seed});
+      break;
+  }
+}
+
+/// Whether it stands on the board.
+bool Play::Run::set_out(std::size_t i) {
+  const Go& go = script_.units[i];
+  if (units[i].standing) return true;
+  if (tick < go.tick || !costs(i).open(go.from) || !free_for(i, go.from)) return false;
+  make_plan(i);
+  units[i].path = {go.from};
+  units[i].standing = true;
+  put(i, true);
+  if (go.from != go.to) return true;
+  units[i].arrived = tick;
+  return true;
+}
+
+/// Where a unit steps next by its plan; nothing where it has none.
+std::optional<Cell> Play::Run::planned(std::size_t i) {
+  Goer& goer = goers_[i];
+  switch (script_.units[i].plan) {
+    case GoPlan::route: {
+      const auto cells = live_.route(*goer.route).cells();
+      return cells.size() < 2 ? std::nullopt : std::optional(cells[1]);
+    }
+    case GoPlan::wary:
+      return goer.wary->cells().size() < 2 ? std::nullopt : std::optional(goer.wary->cells()[1]);
+    case GoPlan::field: return live_.field(*goer.field).next(cell(i));
+    case GoPlan::walker:
+      if (const auto intent = goer.walker->intend(costs(i))) {
+        return live_.board().tiling.neighbour(cell(i), intent->direction);
+      }
+      return std::nullopt;
+  }
+  return std::nullopt;
+}
+
+/// The next step of a way on which the cells that other units stand on are blocked.
+std::optional<Cell> Play::Run::detour(std::size_t i) {
+  const Go& go = script_.units[i];
+  BitGrid occupied = live_.units().blocking();
+  for (const Cell other : occupied.size().cells()) {
+    if (taken_[other] != 0 && taken_[other] != i + 1) occupied.set(other);
+  }
+  const CostGrid crowded = bake(live_.map(), live_.movers()[go.mover], &occupied);
+  if (go.plan == GoPlan::wary) {
+    const WaryRoute& way = wary_searcher_.route(crowded, live_.levels(go.mover), cell(i), go.to,
+                                                {.care = go.care, .exposed_before = goers_[i].wary->exposed()});
+    detours_ += way.expanded();
+    fresh_expanded += way.expanded();
+    return way.steps() == 0 ? std::nullopt : std::optional(way.cells()[1]);
+  }
+  const Route& way = searcher_.route(crowded, cell(i), go.to);
+  detours_ += way.expanded();
+  fresh_expanded += way.expanded();
+  return way.steps() == 0 ? std::nullopt : std::optional(way.cells()[1]);
+}
+
+void Play::Run::take_step(std::size_t i, Cell to) {
+  const Go& go = script_.units[i];
+  Goer& goer = goers_[i];
+  const Direction d = live_.board().tiling.direction(cell(i), to);
+  units[i].cost += costs(i).cost_of_step(cell(i), d);
+  put(i, false);
+  units[i].path.push_back(to);
+  put(i, true);
+  if (goer.route) {
+    live_.stand_at(*goer.route, to);
+    if (live_.route(*goer.route).cells().empty()) {  // it went round somebody
+      (void)live_.follow(*goer.route);
+      fresh_expanded += searcher_.route(costs(i), to, go.to).expanded();
+    }
+  }
+  if (goer.wary) {
+    goer.wary->stepped(to, live_.levels(go.mover)[to]);
+    const std::uint64_t before = goer.wary->expanded();
+    if (goer.wary->cells().empty()) (void)goer.wary->follow(wary_searcher_, costs(i), live_.levels(go.mover));
+    fresh_expanded += goer.wary->expanded() - before;
+  }
+  if (goer.walker) goer.walker->follow(*goer.walker->intend(costs(i)));
+}
+
+void Play::Run::move(std::size_t i) {
+  const Go& go = script_.units[i];
+  Gone& unit = units[i];
+  if (unit.arrived || !set_out(i)) return;
+  if (!unit.arrived) {
+    Goer& goer = goers_[i];
+    std::optional<Cell> next = goer.held_up && go.plan != GoPlan::walker ? detour(i) : planned(i);
+    if (next) {
+      const Direction d = live_.board().tiling.direction(cell(i), *next);
+      if (d < 0 || !holds(costs(i).moves(cell(i)), d) || !free_for(i, *next)) next = std::nullopt;
+    }
+    goer.held_up = !next;
+    if (next) {
+      take_step(i, *next);
+    } else {
+      unit.path.push_back(cell(i));
+    }
+    if (cell(i) == go.to) unit.arrived = tick;
+  }
+  if (unit.arrived && go.leaves) {
+    put(i, false);
+    unit.standing = false;
+  }
+  if (unit.arrived && goers_[i].route) live_.drop_route(*goers_[i].route);
+}
+
+Play::Play(LiveMap& live, PlayScript script) : run_(std::make_unique<Run>(live, std::move(script))) {}
+Play::~Play() = default;
+Play::Play(Play&&) noexcept = default;
+Play& Play::operator=(Play&&) noexcept = default;
+
+bool Play::ended() const { return run_->ended(); }
+const PlayTick& Play::step() {
+  if (!run_->ended()) run_->step();
+  return run_->happened;
+}
+std::uint32_t Play::tick() const { return run_->tick; }
+const std::vector<Gone>& Play::units() const { return run_->units; }
+const PlayScript& Play::script() const { return run_->script(); }
+bool Play::all_arrived() const { return run_->all_arrived(); }
+std::uint64_t Play::expanded() const { return run_->expanded(); }
+std::uint64_t Play::fresh_expanded() const { return run_->fresh_expanded; }
+
+}  // namespace saunter::inline v0
