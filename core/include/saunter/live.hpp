@@ -3,6 +3,7 @@
 #pragma once
 
 #include "saunter/live/change.hpp"
+#include "saunter/live/crowd.hpp"
 #include "saunter/live/live_map.hpp"
 #include "saunter/live/play.hpp"
 #include "saunter/live/shares.hpp"

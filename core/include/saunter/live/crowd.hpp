@@ -1,0 +1,105 @@
+/// @file
+/// Many units that share a field: a step for each of them, every tick.
+///
+/// Units: ticks; costs in hundredths.
+/// Errors: units that can't stand where they are put are not added; who can't step waits.
+/// Cost: O(units x directions) a tick and sorting them by patience; 8 bytes a cell, no allocation after warm-up.
+/// Threads: one at a time; each thread its own.
+#pragma once
+
+#include <optional>
+#include <span>
+#include <vector>
+
+#include "saunter/grid/visible.hpp"
+#include "saunter/place/footprint.hpp"
+#include "saunter/search/field.hpp"
+
+namespace saunter {
+inline namespace v0 SAUNTER_VISIBLE {
+
+/// What units of one kind go by: the steps they can take and the field they descend.
+struct CrowdGround {
+  const CostGrid* costs = nullptr;
+  const Field* field = nullptr;  ///< to goals @pre field->made_from(*costs)
+};
+
+struct CrowdOptions {
+  Hundredths crowding = 50_hundredths;  ///< what a place that another stands on seems to cost more
+  Hundredths waiting = 1_steps;         ///< what a tick without a step seems to cost
+  /// Who is so near to a goal by the field has arrived, and moves up as long as nobody is ahead: so one rally point has
+  /// room for all. For large units the better way: among many goals of equal worth they stay where they first arrive.
+  Hundredths arrive_within = {};
+};
+
+/// Units on a board, several cells large or not. In one tick each takes at most one step, no two are in one cell, and no
+/// two change places (who follows closely, or goes round in a ring of three and more, may). Crossing diagonals are fine.
+///
+/// Each tick those who have been on their way longest choose first; who stands in the way of one who chose earlier
+/// chooses next, so that it makes room if it can, and steps aside or back if it must; else the one behind chooses anew
+/// (priority inheritance with backtracking; Okumura, Machida, Defago, Tamura 2022). Whoever has arrived goes to the end
+/// of the line, and makes room for those still coming, but does not leave the goal again. One who chooses first goes by
+/// the field alone, so where there is room to step aside everybody comes forward; in a corridor one unit wide that ends
+/// blindly, units that must get past each other do not, and large ones need passages wider than themselves to make room.
+/// The same units and calls give the same steps everywhere.
+class Crowd {
+ public:
+  using UnitNumber = std::uint32_t;
+
+  explicit Crowd(Board board);
+
+  /// @param kind  which of the grounds given to `step` it goes by  @param size  see Mover::size
+  /// @return its number from 0, used again after `remove`; nothing where it would be off the map or on another
+  std::optional<UnitNumber> add(Cell cell, std::size_t kind = 0, int size = 1);
+  /// Takes it off the board. False when there is no such unit.
+  bool remove(UnitNumber unit);
+
+  /// One tick. Units of a kind without a ground wait. @pre grounds of this board, with fields made from them, else those
+  /// units wait too
+  void step(std::span<const CrowdGround> grounds, const CrowdOptions& options = {});
+
+  [[nodiscard]] bool known(UnitNumber unit) const { return unit < units_.size() && units_[unit].on_board; }
+  [[nodiscard]] std::size_t count() const { return count_; }
+  /// Where it stands. @pre known(unit), else {-1, -1}
+  [[nodiscard]] Cell cell(UnitNumber unit) const { return known(unit) ? units_[unit].cell : Cell{-1, -1}; }
+  /// Whether it stood on a goal after the last tick.
+  [[nodiscard]] bool arrived(UnitNumber unit) const { return known(unit) && units_[unit].arrived; }
+  [[nodiscard]] std::size_t arrived_count() const;
+  /// Ticks since it was added or last stood on a goal.
+  [[nodiscard]] std::uint32_t patience(UnitNumber unit) const { return known(unit) ? units_[unit].patience : 0; }
+  /// Who covers a cell.
+  [[nodiscard]] std::optional<UnitNumber> at(Cell cell) const;
+  /// Ticks so far.
+  [[nodiscard]] std::uint64_t ticks() const { return ticks_; }
+
+ private:
+  class Tick;
+  struct Unit {
+    Cell cell;
+    Cell next;
+    std::uint32_t kind = 0;
+    std::uint32_t body = 0;  // of bodies_
+    std::uint32_t patience = 0;
+    bool on_board = false;
+    bool arrived = false;
+    bool decided = false;
+  };
+  struct Body {
+    int size = 1;
+    Footprint footprint;
+  };
+  [[nodiscard]] std::uint32_t body_of(int size);
+
+  Board board_;
+  std::vector<Unit> units_;
+  std::vector<Body> bodies_;
+  Grid<std::uint32_t> now_;   // who covers a cell, from 1
+  Grid<std::uint32_t> then_;  // who has claimed it for after the tick
+  std::vector<UnitNumber> order_;
+  std::vector<Cell> cells_;
+  std::size_t count_ = 0;
+  std::uint64_t ticks_ = 0;
+};
+
+}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace saunter

@@ -1,0 +1,267 @@
+#include "saunter/live/crowd.hpp"
+
+#include <algorithm>
+#include <array>
+
+#include "../search/kernel/legal_steps.hpp"
+
+namespace saunter::inline v0 {
+using namespace detail;
+namespace {
+
+/// Units that make room for each other in one line; beyond it the last one stays.
+constexpr int longest_line = 2000;
+
+}  // namespace
+
+/// One tick under way.
+class Crowd::Tick {
+ public:
+  Tick(Crowd& crowd, std::span<const CrowdGround> grounds, const CrowdOptions& options)
+      : crowd_(crowd), grounds_(grounds), options_(options) {}
+
+  void run() {
+    for (const UnitNumber unit : crowd_.order_) {
+      if (crowd_.units_[unit].decided) continue;
+      (void)choose(unit, nobody, 0);
+      first_ = false;
+    }
+  }
+  [[nodiscard]] bool at_goal(const Unit& unit) const {
+    const CrowdGround* const ground = ground_of(unit);
+    return ground != nullptr && is_home(*ground->field, unit.cell);
+  }
+
+ private:
+  static constexpr UnitNumber nobody = ~UnitNumber{0};
+  struct Choice {
+    Cell cell;
+    std::uint64_t cost = 0;
+  };
+  using Choices = std::array<Choice, max_directions + 1>;
+
+  [[nodiscard]] bool is_home(const Field& field, Cell cell) const {
+    return field.reached(cell) && (field.cost(cell) <= options_.arrive_within || !field.next(cell));
+  }
+  [[nodiscard]] const CrowdGround* ground_of(const Unit& unit) const {
+    if (unit.kind >= grounds_.size()) return nullptr;
+    const CrowdGround& ground = grounds_[unit.kind];
+    const bool sound = ground.costs != nullptr && ground.field != nullptr && ground.costs->board() == crowd_.board_ &&
+                       ground.field->made_from(*ground.costs);
+    return sound ? &ground : nullptr;
+  }
+  template <typename F>
+  void for_each_part(const Unit& unit, Cell at, F&& f) const {
+    const Footprint& body = crowd_.bodies_[unit.body].footprint;
+    if (body.cell_count() == 1) {
+      f(at);
+      return;
+    }
+    std::vector<Cell>& cells = crowd_.cells_;  // read before any other call writes to it
+    body.cells_at(crowd_.board_.tiling, at, cells);
+    for (const Cell part : cells) f(part);
+  }
+  [[nodiscard]] bool overlap(const Unit& a, Cell at, const Grid<std::uint32_t>& grid, UnitNumber other) const {
+    bool meets = false;
+    for_each_part(a, at, [&](Cell part) { meets = meets || grid[part] == other + 1; });
+    return meets;
+  }
+
+  /// Where a unit would rather be, the best first. One at home moves closer where nobody is, else only when it is made
+  /// to, and then within the goal.
+  std::size_t list_choices(const Unit& unit, UnitNumber number, bool pushed, Choices& choices) const {
+    const CrowdGround* const ground = ground_of(unit);
+    if (ground == nullptr) {
+      choices[0] = {unit.cell, 0};
+      return 1;
+    }
+    const Field& field = *ground->field;
+    const auto here = std::uint64_t{field.cost(unit.cell)};
+    const bool home = is_home(field, unit.cell);
+    std::size_t count = 0;
+    choices[count++] = {unit.cell, home && !field.next(unit.cell) ? here : here + Length{options_.waiting}};
+    const auto kind = static_cast<unsigned>(crowd_.board_.tiling.kind(unit.cell));
+    const auto& offsets = crowd_.board_.tiling.neighbourhood().offset[kind];
+    for_each_direction(ground->costs->moves(unit.cell), [&](unsigned d) {
+      const Cell next = unit.cell + offsets[d];
+      if (home && !is_home(field, next)) return;
+      std::uint64_t cost = std::uint64_t{field.cost(next)} + ground->costs->cost_of_step(unit.cell, Direction(static_cast<int>(d)));
+      if (!first_ || home) {
+        bool taken = false;
+        for_each_part(unit, next, [&](Cell part) {
+          taken = taken || (crowd_.now_[part] != 0 && crowd_.now_[part] != number + 1);
+        });
+        if (taken && home && !pushed) return;
+        if (taken) cost += Length{options_.crowding};
+      }
+      choices[count++] = {next, cost};
+    });
+    std::stable_sort(choices.begin(), choices.begin() + static_cast<std::ptrdiff_t>(count),
+                     [](const Choice& a, const Choice& b) { return a.cost < b.cost; });
+    return count;
+  }
+
+  void claim(const Unit& unit, Cell at, UnitNumber number) {
+    for_each_part(unit, at, [&](Cell part) { crowd_.then_[part] = number + 1; });
+  }
+  void give_back(const Unit& unit, Cell at, UnitNumber number) {
+    for_each_part(unit, at, [&](Cell part) {
+      if (crowd_.then_[part] == number + 1) crowd_.then_[part] = 0;
+    });
+  }
+  [[nodiscard]] bool claimed_by_others(const Unit& unit, Cell at, UnitNumber number) const {
+    bool claimed = false;
+    for_each_part(unit, at, [&](Cell part) {
+      const std::uint32_t who = crowd_.then_[part];
+      claimed = claimed || (who != 0 && who != number + 1);
+    });
+    return claimed;
+  }
+
+  /// Whether going there would exchange places with somebody who has decided to come here.
+  [[nodiscard]] bool exchanges(const Unit& unit, Cell at, UnitNumber number) const {
+    bool found = false;
+    for_each_part(unit, at, [&](Cell part) {
+      const std::uint32_t who = crowd_.now_[part];
+      if (who == 0 || who == number + 1) return;
+      const Unit& other = crowd_.units_[who - 1];
+      found = found || (other.decided && other.next != other.cell && comes_here(unit, who - 1));
+    });
+    return found;
+  }
+  [[nodiscard]] bool comes_here(const Unit& unit, UnitNumber other) const {
+    bool meets = false;
+    const Footprint& body = crowd_.bodies_[unit.body].footprint;
+    if (body.cell_count() == 1) return crowd_.then_[unit.cell] == other + 1;
+    std::vector<Cell> cells;
+    body.cells_at(crowd_.board_.tiling, unit.cell, cells);
+    for (const Cell part : cells) meets = meets || crowd_.then_[part] == other + 1;
+    return meets;
+  }
+
+  /// A unit chooses where it will be. @param pusher  who wants its place, or nobody
+  /// @return whether it makes room for the pusher
+  bool choose(UnitNumber number, UnitNumber pusher, int depth) {
+    Unit& unit = crowd_.units_[number];
+    unit.decided = true;
+    Choices choices;
+    const std::size_t count = list_choices(unit, number, pusher != nobody, choices);
+    for (std::size_t i = 0; i < count; ++i) {
+      const Cell at = choices[i].cell;
+      if (claimed_by_others(unit, at, number) || exchanges(unit, at, number)) continue;
+      unit.next = at;
+      claim(unit, at, number);
+      if (at == unit.cell || make_room(number, depth)) return true;
+      give_back(unit, at, number);
+    }
+    unit.next = unit.cell;
+    claim(unit, unit.cell, number);
+    return pusher == nobody;
+  }
+
+  /// Asks all who stand where a unit wants to be. @return whether all of them go
+  bool make_room(UnitNumber number, int depth) {
+    const Unit& unit = crowd_.units_[number];
+    const std::size_t parts = crowd_.bodies_[unit.body].footprint.cell_count();
+    for (std::size_t part = 0; part < parts; ++part) {
+      const Cell cell = part_of(unit, part);
+      const std::uint32_t who = crowd_.now_[cell];
+      if (who == 0 || who == number + 1) continue;
+      const Unit& other = crowd_.units_[who - 1];
+      if (other.decided) {
+        if (overlap(unit, unit.next, crowd_.then_, who - 1)) return false;
+        continue;
+      }
+      if (depth >= longest_line || !choose(who - 1, number, depth + 1)) return false;
+    }
+    return true;
+  }
+  [[nodiscard]] Cell part_of(const Unit& unit, std::size_t part) const {
+    const Footprint& body = crowd_.bodies_[unit.body].footprint;
+    if (body.cell_count() == 1) return unit.next;
+    body.cells_at(crowd_.board_.tiling, unit.next, crowd_.cells_);
+    return crowd_.cells_[part];
+  }
+
+  Crowd& crowd_;
+  std::span<const CrowdGround> grounds_;
+  const CrowdOptions& options_;
+  bool first_ = true;  // who chooses now is the most patient of all
+};
+
+Crowd::Crowd(Board board) : board_(board), now_(board.size), then_(board.size) {}
+
+std::uint32_t Crowd::body_of(int size) {
+  for (std::size_t i = 0; i < bodies_.size(); ++i) {
+    if (bodies_[i].size == size) return static_cast<std::uint32_t>(i);
+  }
+  bodies_.push_back({size, Footprint::of_size(board_.tiling, size)});
+  return static_cast<std::uint32_t>(bodies_.size() - 1);
+}
+
+std::optional<Crowd::UnitNumber> Crowd::add(Cell cell, std::size_t kind, int size) {
+  const bool sound = size >= 1 && size <= max_mover_size && (board_.tiling.shape() != Shape::triangle || size == 1);
+  SAUNTER_EXPECT(sound);
+  if (!sound || kind > 0xFFFFFFFF) return std::nullopt;
+  const std::uint32_t body = body_of(size);
+  bodies_[body].footprint.cells_at(board_.tiling, cell, cells_);
+  for (const Cell part : cells_) {
+    if (!board_.size.contains(part) || now_[part] != 0) return std::nullopt;
+  }
+  UnitNumber number = 0;
+  while (number < units_.size() && units_[number].on_board) ++number;
+  order_.reserve(units_.size() + 1);
+  if (number == units_.size()) units_.emplace_back();
+  units_[number] = {.cell = cell, .next = cell, .kind = static_cast<std::uint32_t>(kind), .body = body, .on_board = true};
+  for (const Cell part : cells_) now_[part] = number + 1;
+  ++count_;
+  return number;
+}
+
+bool Crowd::remove(UnitNumber unit) {
+  if (!known(unit)) return false;
+  bodies_[units_[unit].body].footprint.cells_at(board_.tiling, units_[unit].cell, cells_);
+  for (const Cell part : cells_) now_[part] = 0;
+  units_[unit].on_board = false;
+  --count_;
+  return true;
+}
+
+std::optional<Crowd::UnitNumber> Crowd::at(Cell cell) const {
+  const std::uint32_t who = now_[cell];
+  return who == 0 ? std::nullopt : std::optional(who - 1);
+}
+
+std::size_t Crowd::arrived_count() const {
+  return static_cast<std::size_t>(
+      std::count_if(units_.begin(), units_.end(), [](const Unit& unit) { return unit.on_board && unit.arrived; }));
+}
+
+void Crowd::step(std::span<const CrowdGround> grounds, const CrowdOptions& options) {
+  Tick tick(*this, grounds, options);
+  order_.clear();
+  for (UnitNumber number = 0; number < units_.size(); ++number) {
+    units_[number].decided = false;
+    if (units_[number].on_board) order_.push_back(number);
+  }
+  std::sort(order_.begin(), order_.end(), [&](UnitNumber a, UnitNumber b) {
+    return units_[a].patience != units_[b].patience ? units_[a].patience > units_[b].patience : a < b;
+  });
+  tick.run();
+  const auto write = [&](Grid<std::uint32_t>& grid, const Unit& unit, Cell at, std::uint32_t who) {
+    bodies_[unit.body].footprint.cells_at(board_.tiling, at, cells_);
+    for (const Cell part : cells_) grid[part] = who;
+  };
+  for (const UnitNumber number : order_) write(now_, units_[number], units_[number].cell, 0);
+  for (const UnitNumber number : order_) {
+    Unit& unit = units_[number];
+    write(then_, unit, unit.next, 0);
+    write(now_, unit, unit.next, number + 1);
+    unit.cell = unit.next;
+    unit.arrived = tick.at_goal(unit);
+    unit.patience = unit.arrived ? 0 : unit.patience + 1;
+  }
+  ++ticks_;
+}
+
+}  // namespace saunter::inline v0
