@@ -113,7 +113,7 @@ TEST_CASE("all arrive, on 200 random maps where the goal has room, and nobody bu
     const Tiling tiling = random.one_of(all_tilings());
     const Size size{random.whole(12, 40), random.whole(12, 40)};
     const int large = tiling.shape() == Shape::triangle || random.chance(70) ? 1 : 2;
-    const int rocks = random.whole(0, large > 1 ? 6 : 30);  // large ones need passages to step aside in
+    const int rocks = random.whole(0, large > 1 ? 8 : 30);  // large ones need passages to step aside in
     Map map({tiling, size}, {{.name = "rock", .cost = blocked}, {.name = "sand"}, {.name = "kelp", .cost = 250}});
     for (const Cell cell : size.cells()) {
       map.set_terrain(cell, static_cast<TerrainId>(random.chance(rocks) ? 0 : random.chance(80) ? 1 : 2));

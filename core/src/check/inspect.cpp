@@ -20,18 +20,24 @@ class Inspector {
     for (std::size_t i = 0; i < cells_.size(); ++i) {
       if (const auto problem = problem_at(i)) found.problems.push_back(*problem);
     }
-    if (!found.ok()) return found;
-    if (options_.levels != nullptr) {
-      found.measure = exposure_of(costs_, *options_.levels, cells_);
-    } else {
-      const std::uint64_t cost = *cost_of_path(costs_, cells_);
-      found.measure = {.cost = cost, .weighed = cost, .covered_steps = static_cast<std::uint32_t>(cells_.size() - 1)};
-    }
-    if (costs_.rules().steps != 3) found.turns = turns();
+    if (found.ok()) measure(found);
     return found;
   }
 
  private:
+  /// Waiting costs nothing and turns nowhere.
+  void measure(Inspection& found) const {
+    std::vector<Cell> steps(cells_.begin(), cells_.end());
+    steps.erase(std::unique(steps.begin(), steps.end()), steps.end());
+    if (options_.levels != nullptr) {
+      found.measure = exposure_of(costs_, *options_.levels, steps);
+    } else {
+      const std::uint64_t cost = *cost_of_path(costs_, steps);
+      found.measure = {.cost = cost, .weighed = cost, .covered_steps = static_cast<std::uint32_t>(steps.size() - 1)};
+    }
+    if (costs_.rules().steps != 3) found.turns = turns(steps);
+  }
+
   [[nodiscard]] std::optional<PathProblem> problem_at(std::size_t i) const {
     const Cell cell = cells_[i];
     PathProblem problem{.step = i, .at = cell};
@@ -46,7 +52,7 @@ class Inspector {
     }
     problem.by = meets(i);
     if (problem.by.kind != InTheWay::Kind::nothing) return is(PathFault::cannot_stand);
-    if (i > 0) {
+    if (i > 0 && !(options_.waiting && cell == cells_[i - 1])) {
       const auto fault = step_fault(cells_[i - 1], cell);
       if (fault) return is(*fault);
     }
@@ -157,11 +163,11 @@ class Inspector {
     });
   }
 
-  [[nodiscard]] std::uint32_t turns() const {
+  [[nodiscard]] std::uint32_t turns(std::span<const Cell> steps) const {
     std::uint32_t count = 0;
     const WholePlane plane(costs_.tiling());
-    const auto travel = [&](std::size_t i) { return plane.centre(cells_[i]) - plane.centre(cells_[i - 1]); };
-    for (std::size_t i = 2; i < cells_.size(); ++i) {
+    const auto travel = [&](std::size_t i) { return plane.centre(steps[i]) - plane.centre(steps[i - 1]); };
+    for (std::size_t i = 2; i < steps.size(); ++i) {
       const WholePoint before = travel(i - 1);
       const WholePoint now = travel(i);
       const bool straight_on = cross(before, now) == 0 && before.x * now.x + before.y * now.y > 0;

@@ -155,8 +155,24 @@ class Crowd::Tick {
       give_back(unit, at, number);
     }
     unit.next = unit.cell;
-    claim(unit, unit.cell, number);
+    if (pusher != nobody && crowd_.bodies_[unit.body].footprint.cell_count() > 1) {
+      // A large one that can't get out of the way in one step takes the first.
+      for (std::size_t i = 0; i < count && unit.next == unit.cell; ++i) {
+        if (is_free(unit, choices[i].cell, number, pusher)) unit.next = choices[i].cell;
+      }
+    }
+    claim(unit, unit.next, number);
     return pusher == nobody;
+  }
+  /// Whether nobody is at a place or has claimed it, but for a pusher's claim.
+  [[nodiscard]] bool is_free(const Unit& unit, Cell at, UnitNumber number, UnitNumber pusher) const {
+    bool free = true;
+    for_each_part(unit, at, [&](Cell part) {
+      const std::uint32_t there = crowd_.now_[part];
+      const std::uint32_t claimed = crowd_.then_[part];
+      free = free && (there == 0 || there == number + 1) && (claimed == 0 || claimed == number + 1 || claimed == pusher + 1);
+    });
+    return free;
   }
 
   /// Asks all who stand where a unit wants to be. @return whether all of them go

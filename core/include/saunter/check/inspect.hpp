@@ -59,6 +59,7 @@ struct InspectOptions {
   /// Paths of others that set out at the same time, a cell a step; who has arrived stays. Two in one cell and two that
   /// change places are a problem. Only cells are compared: for movers of size 1.
   std::span<const std::span<const Cell>> others = {};
+  bool waiting = false;  ///< the same cell again is a tick of waiting, and costs nothing; else it is not a step
 };
 
 struct Inspection {
