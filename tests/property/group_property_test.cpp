@@ -87,7 +87,7 @@ TEST_CASE("plans of 500 groups hold: no conflict found, and most groups have one
     const CostGrid costs = bake(map, mover);
     const int most = scene == Scene::corridors ? 20 : 100;
     const auto members = random_members(random, costs, static_cast<std::size_t>(random.whole(5, random.chance(70) ? 20 : most)));
-    const GroupPlan plan = planner.plan(costs, members, {.seed = seed});
+    const GroupPlan plan = planner.plan(costs, members, {.tries = 8, .seed = seed, .limit = 20'000});
     check_plan(map, mover, costs, members, plan);
     std::size_t possible = 0;
     bool conflict = false;

@@ -1,7 +1,9 @@
 // All searches against brute force on thousands of random maps.
 #include <catch2/catch.hpp>
 
+#include "saunter/search/path.hpp"
 #include "saunter/search/searcher.hpp"
+#include "saunter/search/stepped_search.hpp"
 #include "support/oracle.hpp"
 #include "support/random_maps.hpp"
 #include "support/walk.hpp"
@@ -90,5 +92,34 @@ TEST_CASE("on an open board of one cost the estimate is the cost itself") {
         }
       }
     }
+  }
+}
+
+TEST_CASE("the best way so far of a search under way is legal and leads to the nearest cell expanded") {
+  SteppedSearch search;
+  std::vector<Cell> way;
+  search.best_so_far(way);
+  CHECK(way.empty());
+  for (std::uint64_t seed = 1; seed <= 200; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Ground ground = random_ground(random, 20, random.chance(50));
+    const Cell from = random.cell(ground.map.size());
+    const Cell to = random.cell(ground.map.size());
+    search.begin(ground.costs, from, to, {.by = random.one_of<Algorithm>({Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs})});
+    const Estimate estimate(ground.costs, to);
+    const bool possible = ground.costs.open(from) && ground.costs.open(to);
+    do {
+      search.best_so_far(way);
+      if (!possible) {
+        REQUIRE(way.empty());
+        continue;
+      }
+      REQUIRE(way.front() == from);
+      REQUIRE(cost_of_path(ground.costs, way));
+      for (const Cell cell : ground.map.size().cells()) {
+        if (search.state(cell) == CellState::closed) REQUIRE(estimate(cell) >= estimate(way.back()));
+      }
+    } while (!search.run(5));
   }
 }

@@ -95,7 +95,8 @@ Rect CostGrid::Baker::rebake(Rect anchors, Kept& kept) {
 namespace {
 
 /// @pre checks of both: a grid that is there has the map's size
-void expect_fitting(const Map& map, const BitGrid* occupied, const Grid<EntryCost>* added) {
+void expect_fitting([[maybe_unused]] const Map& map, [[maybe_unused]] const BitGrid* occupied,
+                    [[maybe_unused]] const Grid<EntryCost>* added) {
   SAUNTER_EXPECT(occupied == nullptr || occupied->size() == map.size());
   SAUNTER_EXPECT(added == nullptr || added->size() == map.size());
 }

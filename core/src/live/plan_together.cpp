@@ -10,6 +10,7 @@
 #include "saunter/grid/dice.hpp"
 #include "saunter/place/footprint.hpp"
 #include "saunter/search/searcher.hpp"
+#include "tick_table.hpp"
 
 namespace saunter::inline v0 {
 using namespace detail;
@@ -35,7 +36,8 @@ class Reservations {
   }
   /// @param who  from 1
   void take(Cell cell, std::uint32_t tick, std::uint32_t who) {
-    at_[key(cell, tick)] = who;
+    bool fresh = false;
+    at_.get(size_.index(cell).value(), tick, who, fresh) = who;
     used_until_[cell] = std::max(used_until_[cell], tick + 1);
     last_tick_ = std::max(last_tick_, tick);
   }
@@ -44,11 +46,11 @@ class Reservations {
     rests_[cell] = who;
   }
   /// 0 = nobody.
-  [[nodiscard]] std::uint32_t who(Cell cell, std::uint32_t tick) const {
+  [[nodiscard]] std::uint32_t who(Cell cell, std::uint32_t tick) {
     if (rests_from_[cell] <= tick) return rests_[cell];
     if (tick >= used_until_[cell]) return 0;
-    const auto found = at_.find(key(cell, tick));
-    return found == at_.end() ? 0 : found->second;
+    const std::uint32_t* const found = at_.find(size_.index(cell).value(), tick);
+    return found == nullptr ? 0 : *found;
   }
   /// The tick from which nobody passes a cell any more.
   [[nodiscard]] std::uint32_t used_until(Cell cell) const { return used_until_[cell]; }
@@ -56,11 +58,8 @@ class Reservations {
   [[nodiscard]] std::uint32_t last_tick() const { return last_tick_; }
 
  private:
-  [[nodiscard]] std::uint64_t key(Cell cell, std::uint32_t tick) const {
-    return std::uint64_t{tick} << 32U | size_.index(cell).value();
-  }
   Size size_;
-  std::unordered_map<std::uint64_t, std::uint32_t> at_;
+  TickTable<std::uint32_t> at_;
   Grid<std::uint32_t> rests_from_;
   Grid<std::uint32_t> rests_;
   Grid<std::uint32_t> used_until_;
@@ -109,7 +108,7 @@ class GroupPlanner::Work {
   std::vector<std::size_t> order_;
   Reservations reservations_;
   std::vector<State> states_;
-  std::unordered_map<std::uint64_t, std::uint64_t> best_;  // least cost enqueued of a cell at a tick
+  TickTable<std::uint64_t> best_;  // least cost enqueued of a cell at a tick
   BinaryHeap<Waiting> queue_;
   const Field* distance_ = nullptr;
   std::vector<Cell> here_;
@@ -145,9 +144,10 @@ void GroupPlanner::Work::reach(Cell cell, std::uint32_t tick, std::uint32_t befo
   const std::uint64_t left = distance_->cost(cell);
   if (left == unreached || cost + left > max_cost) return;
   const std::uint32_t phase = std::min(tick, reservations_.last_tick() + 1);
-  const auto [found, fresh] = best_.try_emplace(std::uint64_t{phase} << 32U | costs_->size().index(cell).value(), cost);
-  if (!fresh && found->second <= cost) return;
-  found->second = cost;
+  bool fresh = false;
+  std::uint64_t& best = best_.get(costs_->size().index(cell).value(), phase, cost, fresh);
+  if (!fresh && best <= cost) return;
+  best = cost;
   states_.push_back({cell, tick, before, cost});
   queue_.enqueue({cost + left, cost, static_cast<std::uint32_t>(states_.size() - 1)});
 }
@@ -168,7 +168,7 @@ bool GroupPlanner::Work::find_way(std::size_t number, GroupPlan::Member& member,
     const Waiting first = queue_.dequeue();
     const State state = states_[first.state];
     const std::uint32_t phase = std::min(state.tick, reservations_.last_tick() + 1);
-    if (best_.find(std::uint64_t{phase} << 32U | costs_->size().index(state.cell).value())->second < state.cost) continue;
+    if (*best_.find(costs_->size().index(state.cell).value(), phase) < state.cost) continue;
     if (taken++ == options_.limit) return false;
     ++expanded;
     if (state.cell == asked.to && can_rest(state.cell, state.tick)) {

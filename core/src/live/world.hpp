@@ -56,10 +56,10 @@ class LiveMap::World {
     StandingRoute route;
   };
   struct Watcher {
-    Threat threat;
+    Threat threat{.levels = {}};
     bool alive = false;
     bool changed = false;  // since the last commit; as it was then:
-    Threat committed;
+    Threat committed{.levels = {}};
     bool was_alive = false;
     ThreatField::ThreatId id = ThreatField::no_threat;
 

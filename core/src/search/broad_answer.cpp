@@ -1,6 +1,7 @@
 // What a broad search answers once it has ended, and what it knows of cells on the route.
 #include "broad_search.hpp"
 
+#include <algorithm>
 #include <utility>
 
 #include "kernel/legal_steps.hpp"
@@ -50,6 +51,16 @@ void SteppedSearch::BroadSearch::find_place_of_no() {
   // All whose least cost fits; a search that was guided, or took the first route, has not seen them.
   if (by_ != Algorithm::dijkstra) survey(Algorithm::dijkstra, nullptr);
   verdict_.at = nearest(known);
+}
+
+void SteppedSearch::BroadSearch::write_best_so_far(std::vector<Cell>& out) const {
+  out.clear();
+  if (starts_.empty()) return;
+  const Cell last = nearest([&](Cell cell) { return state(cell) == CellState::closed; });
+  const std::size_t known = best_state(last);
+  if (known == no_state) return;
+  write_way(known, last, out);
+  std::reverse(out.begin(), out.end());
 }
 
 /// The route of least cost to the nearest cell.

@@ -34,6 +34,8 @@ class SteppedSearch::BroadSearch {
   [[nodiscard]] bool ended() const { return ended_; }
   /// Writes the answer. @pre ended()
   void write(Route& route);
+  /// The way to the expanded cell with the least heuristic. @pre it has begun
+  void write_best_so_far(std::vector<Cell>& out) const;
 
   [[nodiscard]] CellState state(Cell cell) const;
   /// Least cost known and where it was reached from. @pre state(cell) != unseen

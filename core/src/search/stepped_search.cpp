@@ -47,6 +47,11 @@ bool SteppedSearch::stale() const { return !work_->whole || !work_->search.costs
 
 const Route& SteppedSearch::route() const { return work_->route; }
 
+void SteppedSearch::best_so_far(std::vector<Cell>& out) const {
+  out.clear();
+  if (!stale()) work_->search.write_best_so_far(out);
+}
+
 CellState SteppedSearch::state(Cell cell) const { return work_->search.state(cell); }
 Cost SteppedSearch::cost(Cell cell) const { return work_->search.cost(cell); }
 Cell SteppedSearch::parent(Cell cell) const { return work_->search.parent(cell); }

@@ -8,6 +8,7 @@
 #pragma once
 
 #include <memory>
+#include <vector>
 
 #include "saunter/grid/visible.hpp"
 #include "saunter/search/query.hpp"
@@ -48,6 +49,10 @@ class SteppedSearch {
   [[nodiscard]] bool stale() const;
   /// The answer; `not-asked` before the search has ended. It lives until the next `begin`.
   [[nodiscard]] const Route& route() const;
+
+  /// A unit that can't wait can set out: the way to the expanded cell that seems nearest to the goal (the start, before
+  /// anything was expanded); empty where the search could not begin, or is stale. O(cells reached)
+  void best_so_far(std::vector<Cell>& out) const;
 
   /// What is known now. With turn costs a cell can be reached in several directions: the cheapest counts, and it is
   /// closed once one of them is. `unseen` off the map. O(1).
