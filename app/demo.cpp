@@ -66,6 +66,9 @@ std::vector<Stop> strand_stops() {
       {"A crab that turns to its goal when it bumps: where two cells are as near it takes the one less walked on",
        {"walk", "strand.toml", "--walker", "turn-to-goal", "--from", "30,5", "--to", "28,18"},
        "strand-walk.png"},
+      {"The tide comes in by stages: planks float off, a crate is dropped on a ford, and the routes that stand follow",
+       {"play", "tide.toml", "tide-script.toml"},
+       "tide.png"},
       {"The strand in the diamond view", {"draw", "strand.toml", "--diamond"}, "strand-diamond.png"},
   };
 }

@@ -29,7 +29,7 @@ class PlayCommand final : public Command {
  public:
   PlayCommand()
       : Command("play", "a scripted run: the map changes, units go, tick by tick",
-                "play demo/strand.toml demo/tide.toml --draw tide.png") {}
+                "play demo/tide.toml demo/tide-script.toml --draw tide.png") {}
 
   void add_words(Words& words) override { words.text("SCRIPT", script_file_, "timed edits and units that go, in TOML; - for standard input").required(); }
 
@@ -66,7 +66,7 @@ class PlayCommand final : public Command {
     moment.danger = live_->danger();
     moment.changed = changed;
     for (std::size_t i = 0; i < scenario_.threats.size(); ++i) {
-      moment.threats.push_back({scenario_.threats[i].name, live_->watcher(static_cast<WatcherId>(i))});
+      moment.threats.push_back({scenario_.threats[i].name, live_->threat(static_cast<ThreatNumber>(i))});
     }
     for (std::size_t i = 0; i < scenario_.units.size(); ++i) {
       const Occupancy::Unit& unit = live_->units().unit(static_cast<UnitId>(i + 1));
@@ -178,12 +178,11 @@ class PlayCommand final : public Command {
       if (moment.changed > 0) panel.facts = {{"cells changed", std::to_string(moment.changed)}};
       panel.add(draw::Terrains(nullptr)).add(draw::Barriers()).add(draw::Units(moment.units));
       if (!moment.threats.empty()) panel.add(draw::Danger(moment.danger)).add(draw::Threats(moment.threats));
-      panel.add(draw::Goers(moment.goers));
       std::vector<Cell> goals;
       for (const Go& go : play_->script().units) {
         if (std::find(goals.begin(), goals.end(), go.to) == goals.end()) goals.push_back(go.to);
       }
-      panel.add(draw::Ends(draw::Ends::Kind::goal, goals));
+      panel.add(draw::Ends(draw::Ends::Kind::goal, goals)).add(draw::Goers(moment.goers));
       sheet.panels.push_back(std::move(panel));
     }
     return sheet;

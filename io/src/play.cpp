@@ -145,13 +145,13 @@ class PlayReader {
     return edit;
   }
 
-  WatchEdit read_watch(const Fields& fields) {
+  ThreatEdit read_watch(const Fields& fields) {
     const std::string name = fields.text("watch");
     const auto found = std::find_if(scenario_.threats.begin(), scenario_.threats.end(),
                                     [&](const NamedThreat& threat) { return threat.name == name; });
     if (found == scenario_.threats.end()) fields.fail("watch", "the name of a [[threat]] of the scenario");
-    WatchEdit edit{static_cast<WatcherId>(found - scenario_.threats.begin()), {}, {}};
-    only_once(watchers_, edit.watcher, *fields.find("watch"), "threat " + shown(name));
+    ThreatEdit edit{static_cast<ThreatNumber>(found - scenario_.threats.begin()), {}, {}};
+    only_once(threats_, edit.threat, *fields.find("watch"), "threat " + shown(name));
     if (fields.has("at")) edit.at = cell_on_map(*fields.find("at"));
     if (fields.has("facing")) edit.facing = read_facing(fields, map().tiling());
     if (!edit.at && !edit.facing) source_.fail(fields.table(), "watch alone", "at or facing beside it");
@@ -213,7 +213,7 @@ class PlayReader {
   std::set<std::pair<std::uint32_t, Cell>> painted_;
   std::set<std::pair<std::uint32_t, std::pair<Cell, Cell>>> sides_;
   std::set<std::pair<std::uint32_t, UnitId>> units_;
-  std::set<std::pair<std::uint32_t, WatcherId>> watchers_;
+  std::set<std::pair<std::uint32_t, ThreatNumber>> threats_;
 };
 
 }  // namespace
@@ -224,7 +224,7 @@ LiveMap live_map(const Scenario& scenario) {
     const UnitId id = live.add_unit(unit.footprint, 0, unit.blocks, unit.opaque);
     (void)live.place(id, {unit.at, unit.turn});
   }
-  for (const NamedThreat& named : scenario.threats) (void)live.add_watcher(named.threat);
+  for (const NamedThreat& named : scenario.threats) (void)live.add_threat(named.threat);
   (void)live.commit();
   return live;
 }

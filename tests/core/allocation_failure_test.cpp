@@ -6,6 +6,7 @@
 
 #include "support/desk.hpp"
 #include "support/failing_memory.hpp"
+#include "support/live_oracle.hpp"
 
 using namespace saunter;
 using namespace saunter::test;
@@ -287,4 +288,94 @@ TEST_CASE("making units with too little memory leaves nothing behind") {
     CHECK(failing_memory::held() == before);
   }
   CHECK(failures > 300);
+}
+
+TEST_CASE("a commit that ran out of memory is finished by the next one, whatever it left") {
+  std::size_t failures = 0;
+  for (std::uint64_t seed = 1; seed <= 60; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    LiveGround ground = random_live_ground(random, 10);
+    (void)ground.live.danger();
+    Searcher searcher;
+    for (int round = 0; round < 3; ++round) {
+      for (int i = 0; i < 6; ++i) random_edit(random, ground);
+      const bool work = random.chance(50);
+      failures += run_out_everywhere([&] { ground.live.commit(work); }, [] {});
+      while (!ground.live.work(50)) {
+      }
+      const Anew anew(ground);
+      for (MoverId mover = 0; mover < ground.live.movers().size(); ++mover) {
+        REQUIRE(ground.live.costs(mover) == bake(anew.map, ground.live.movers()[mover], &anew.occupied, &ground.added));
+        REQUIRE(ground.live.regions(mover).list() == Regions(ground.live.costs(mover)).list());
+      }
+      REQUIRE(ground.live.danger().levels() == anew.danger.levels());
+      for (const RouteId id : ground.routes) {
+        const StandingRoute& route = ground.live.route(id);
+        bool fits = false;
+        for (MoverId mover = 0; mover < ground.live.movers().size(); ++mover) {
+          const Route& fresh = searcher.route(ground.live.costs(mover), route.cell(), route.goal());
+          fits = fits || (route.found() ? fresh.found() && route.report().cost == fresh.cost()
+                                        : route.reason() == fresh.verdict().reason);
+        }
+        REQUIRE(fits);
+      }
+      for (const FieldId id : ground.fields) {
+        const Field& field = ground.live.field(id);
+        bool fits = false;
+        for (MoverId mover = 0; mover < ground.live.movers().size(); ++mover) {
+          if (!field.made_from(ground.live.costs(mover))) continue;
+          const std::vector<Source> sources = field.sources();
+          Field fresh;
+          if (field.options().budget) {
+            searcher.reach(ground.live.costs(mover), sources, fresh, field.options());
+          } else {
+            searcher.field_to(ground.live.costs(mover), sources, fresh, field.options());
+          }
+          fits = fresh.costs() == field.costs();
+        }
+        REQUIRE(fits);
+      }
+    }
+  }
+  CHECK(failures > 500);
+}
+
+TEST_CASE("edits, crowds and plans in time with too little memory leave things as they were, or can be asked again") {
+  std::size_t failures = 0;
+  for (std::uint64_t seed = 1; seed <= 40; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    LiveGround ground = random_live_ground(random, 12);
+    const Board board = ground.live.board();
+    for (int i = 0; i < 6; ++i) {
+      const std::uint64_t edit_seed = random.next();
+      const Map before = ground.live.map();
+      // The helper's own lists may be what fails: it is asked again all the same.
+      failures += run_out_everywhere(
+          [&] {
+            Random edit(edit_seed);
+            (void)ground.live.set_terrain(edit.cell(board.size), 0);
+          },
+          [&] { REQUIRE(ground.live.map().terrain() == before.terrain()); });
+    }
+    Searcher searcher;
+    const Source goal{random.cell(board.size)};
+    const Field field = searcher.field_to(ground.live.costs(0), {&goal, 1});
+    Crowd crowd(board);
+    for (int i = 0; i < 8; ++i) {
+      const Cell cell = random.cell(board.size);
+      const std::size_t count = crowd.count();
+      failures += run_out_everywhere([&] { (void)crowd.add(cell); }, [&] { REQUIRE(crowd.count() == count); });
+    }
+    const CrowdGround shared{&ground.live.costs(0), &field};
+    crowd.step({&shared, 1});
+    const std::vector<GroupMember> members = {{random.cell(board.size), random.cell(board.size)}, {random.cell(board.size), random.cell(board.size)}};
+    GroupPlanner planner;
+    GroupPlan plan;
+    failures += run_out_everywhere([&] { plan = planner.plan(ground.live.costs(0), members, {.tries = 2, .limit = 500}); }, [] {});
+    const GroupPlan fresh = GroupPlanner().plan(ground.live.costs(0), members, {.tries = 2, .limit = 500});
+    for (std::size_t i = 0; i < members.size(); ++i) REQUIRE(plan.members[i].cells == fresh.members[i].cells);
+  }
+  CHECK(failures > 200);
 }

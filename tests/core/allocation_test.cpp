@@ -1,6 +1,8 @@
 // Searches take no memory after warm-up: counted at the global allocator.
 #include <catch2/catch.hpp>
 
+#include "saunter/live/crowd.hpp"
+#include "saunter/live/live_map.hpp"
 #include "saunter/search/searcher.hpp"
 #include "saunter/threat/front.hpp"
 #include "saunter/threat/threat_field.hpp"
@@ -84,4 +86,56 @@ TEST_CASE("two cells of the least and the greatest cost: no search takes more me
   CHECK(wary.route(costs, levels, {0, 0}, {1, 0}).found());
   CHECK(find_front(costs, levels, {0, 0}, {1, 0}).verdict.reason == Reason::found);
   CHECK(failing_memory::largest() < 3'000'000);
+}
+
+TEST_CASE("commits, repairs, standing routes and crowds take no memory after warm-up") {
+  for (const Tiling tiling : all_tilings()) {
+    Random random(9);
+    const Size size{48, 40};
+    Map map({tiling, size}, {{.name = "rock", .cost = blocked, .opaque = true}, {.name = "sand"}, {.name = "kelp", .cost = 250}});
+    for (const Cell cell : size.cells()) map.set_terrain(cell, static_cast<TerrainId>(random.chance(20) ? 0 : random.whole(1, 2)));
+    LiveMap live(map, {{.name = "crab"}, {.name = "gull", .costs = {EntryCost{100}}}});
+    std::vector<RouteId> routes;
+    for (MoverId mover = 0; mover < 2; ++mover) {
+      if (tiling.shape() != Shape::triangle) (void)live.regions(mover);  // on so small maps they start over there
+      const Source goals[] = {{random.cell(size)}, {random.cell(size)}};
+      live.keep_field(mover, std::span(goals, 1));
+      live.keep_reach(mover, goals);
+      for (int i = 0; i < 4; ++i) routes.push_back(live.keep_route(mover, random.cell(size), random.cell(size)));
+    }
+    std::vector<ThreatNumber> threats;
+    for (int i = 0; i < 3; ++i) threats.push_back(*live.add_threat({.at = random.cell(size), .range = 6_steps, .needs_sight = true}));
+    (void)live.danger();
+    Crowd crowd(map.board());
+    for (int i = 0; i < 60; ++i) (void)crowd.add(random.cell(size));
+    Threat gull{.at = {}, .range = 6_steps, .needs_sight = true};
+    std::vector<Cell> toggled;
+    for (int i = 0; i < 40; ++i) toggled.push_back(random.cell(size));
+    const auto round = [&] {
+      for (std::size_t i = 0; i < toggled.size(); ++i) {
+        const Cell cell = toggled[i];
+        (void)live.set_terrain(cell, live.map().terrain_at(cell) == 0 ? 1 : 0);
+        if (i % 5 == 0) (void)live.add_cost(cell, i % 2 == 0 ? 1_steps : 0_steps);
+        if (i % 7 == 0) {
+          gull.at = cell;
+          (void)live.change_threat(threats[i % 3], gull);
+        }
+        for (const RouteId route : routes) {
+          const auto cells = live.route(route).cells();
+          live.stand_at(route, cells.size() > 1 && i % 8 != 0 ? cells[1] : toggled[(i * 7) % toggled.size()]);
+        }
+        live.commit(i % 3 != 0);
+        if (i % 3 == 0) {
+          while (!live.work(200)) {
+          }
+        }
+        const CrowdGround ground{&live.costs(0), &live.field(0)};
+        crowd.step({&ground, 1});
+      }
+    };
+    for (int i = 0; i < 40; ++i) round();
+    const std::size_t before = failing_memory::taken();
+    for (int i = 0; i < 4; ++i) round();
+    CHECK(failing_memory::taken() == before);
+  }
 }

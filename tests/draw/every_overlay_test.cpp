@@ -13,6 +13,7 @@
 
 #include "saunter/draw/overlay/danger.hpp"
 #include "saunter/draw/overlay/field.hpp"
+#include "saunter/draw/overlay/goers.hpp"
 #include "saunter/draw/overlay/ground.hpp"
 #include "saunter/draw/overlay/marks.hpp"
 #include "saunter/draw/overlay/path.hpp"
@@ -105,6 +106,11 @@ std::vector<Shown> overlays() {
       {"outlines", Where::map, {}, [](P& p, const World&) { p.add(draw::Outlines()); }},
       {"coordinates", Where::beside, {}, [](P& p, const World&) { p.add(draw::Coordinates()); }},
       {"barriers", Where::cells, {{5, 5}, {6, 5}}, [](P& p, const World&) { p.add(draw::Barriers()); }},
+      {"goers", Where::cells, row,
+       [](P& p, const World& w) {
+         p.add(draw::Goers({{"pip", w.row, "under way"}}));
+       },
+       "1"},
       {"units", Where::cells, one,
        [](P& p, const World& w) {
          p.add(draw::Units({{"hut", w.one}}));

@@ -6,6 +6,7 @@
 #include "saunter/threat/threat_field.hpp"
 #include "saunter/threat/wary.hpp"
 #include "saunter/walk.hpp"
+#include "support/live_oracle.hpp"
 #include "support/random_maps.hpp"
 
 using namespace saunter;
@@ -100,6 +101,49 @@ int main() {
       walk.run(costs, 10'000);
       mix(static_cast<std::uint64_t>(walk.end()));
       for (const Cell cell : walk.trail().cells()) mix(map.size().index(cell).value());
+    }
+  }
+  // A map in play: repairs, standing routes, crowds, plans in time, scripted runs.
+  for (std::uint64_t seed = 1; seed <= 60; ++seed) {
+    Random random(seed);
+    LiveGround ground = random_live_ground(random, 24);
+    const Board board = ground.live.board();
+    (void)ground.live.danger();
+    Crowd crowd(board);
+    for (int i = 0; i < 12; ++i) (void)crowd.add(random.cell(board.size));
+    for (int commit = 0; commit < 12; ++commit) {
+      for (int i = random.whole(0, 5); i > 0; --i) random_edit(random, ground);
+      for (const ChangedCell& changed : ground.live.commit().cells) mix(board.size.index(changed.cell).value() * 128ULL + changed.about);
+      for (const FieldId id : ground.fields) {
+        for (const Cost cost : ground.live.field(id).costs().values()) mix(cost);
+      }
+      for (const RouteId id : ground.routes) {
+        mix(static_cast<std::uint64_t>(ground.live.route(id).report().standing));
+        for (const Cell cell : ground.live.route(id).cells()) mix(board.size.index(cell).value());
+      }
+      if (ground.fields.empty()) continue;
+      const CrowdGround shared{&ground.live.costs(0), &ground.live.field(ground.fields[0])};
+      crowd.step({&shared, 1});
+      for (Crowd::UnitNumber unit = 0; unit < crowd.count(); ++unit) mix(board.size.index(crowd.cell(unit)).value());
+    }
+    std::vector<GroupMember> members;
+    for (int i = 0; i < 6; ++i) members.push_back({random.cell(board.size), random.cell(board.size)});
+    const GroupPlan plan = GroupPlanner().plan(ground.live.costs(0), members, {.tries = 4, .seed = seed, .limit = 5000});
+    for (const GroupPlan::Member& member : plan.members) {
+      for (const Cell cell : member.cells) mix(board.size.index(cell).value());
+    }
+    PlayScript script{.ticks = 20};
+    for (int i = 0; i < 4; ++i) {
+      Go go{.name = "unit"};
+      go.from = random.cell(board.size);
+      go.to = random.cell(board.size);
+      go.plan = static_cast<GoPlan>(i);
+      script.units.push_back(std::move(go));
+    }
+    Play play(ground.live, script);
+    while (!play.ended()) play.step();
+    for (const Gone& gone : play.units()) {
+      for (const Cell cell : gone.path) mix(board.size.index(cell).value());
     }
   }
   // Every kind of made ground, by every method.

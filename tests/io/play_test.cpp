@@ -105,7 +105,7 @@ seed = 7
   CHECK(std::get<UnitEdit>(read.edits[1].what).unit == 2);
   CHECK(std::get<UnitEdit>(read.edits[1].what).at == Cell{3, 1});
   CHECK_FALSE(std::get<UnitEdit>(read.edits[2].what).at.has_value());
-  CHECK(std::get<WatchEdit>(read.edits[3].what).facing == Side(5));
+  CHECK(std::get<ThreatEdit>(read.edits[3].what).facing == Side(5));
   const auto& edge = std::get<EdgeEdit>(read.edits[4].what);
   CHECK((edge.one_way && !edge.open && edge.second == Cell{1, 1}));
   REQUIRE(read.units.size() == 2);
@@ -125,7 +125,7 @@ TEST_CASE("the map in play stands as the scenario says") {
   const LiveMap live = live_map(scenario);
   CHECK(live.units().at({1, 0}) == 1);
   CHECK(live.units().at({4, 2}) == 2);
-  CHECK(live.watcher(0).at == Cell{2, 0});
+  CHECK(live.threat(0).at == Cell{2, 0});
   CHECK(live.revision() == 1);
 }
 

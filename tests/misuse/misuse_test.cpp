@@ -579,9 +579,101 @@ std::vector<Row> walk_rows() {
   };
 }
 
+std::vector<Row> live_rows() {
+  return {
+      {"`LiveMap`: any edit", "a cell off the map, a number there is none of", "refused with its reason; nothing changes", false,
+       [] {
+         LiveMap live(plain(), {{.name = "crab"}});
+         return live.set_terrain(off, 0).why == EditFault::off_map && live.lift(3).why == EditFault::no_such_unit &&
+                live.remove_threat(9).why == EditFault::no_such_threat && live.commit().empty();
+       }},
+      {"`LiveMap::costs`, `regions`, `field`, `route`", "a number there is none of", "an empty one", false,
+       [] {
+         LiveMap live(plain(), {});
+         return live.costs(4).size() == Size{} && live.regions(4).list().empty() && live.field(4).costs().empty() &&
+                !live.route(4).found() && !live.waits(4) && !live.route_waits(4);
+       }},
+      {"`LiveMap::keep_field`, `keep_route`", "a mover there is none of", "a field that is empty, a route without a way", false,
+       [] {
+         LiveMap live(plain(), {});
+         const Source goal{{1, 1}};
+         return live.field(live.keep_field(2, {&goal, 1})).costs().empty() && !live.route(live.keep_route(2, {0, 0}, {1, 1})).found();
+       }},
+      {"`LiveMap(grids)`", "no grid", "an empty one", true, [] { return LiveMap(std::vector<CostGrid>()).board().size == Size{}; }},
+      {"`StandingRoute::begin`", "a start or goal off the map", "no way; its reason says why", false,
+       [] {
+         StandingRoute route;
+         route.begin(ground(), off, {1, 1});
+         const bool start = route.reason() == Reason::start_off_map;
+         route.begin(ground(), {1, 1}, off);
+         return start && route.reason() == Reason::goal_off_map && route.cells().empty();
+       }},
+      {"`StandingRoute`", "asked before it has begun", "no route, `not-asked`", false,
+       [] {
+         StandingRoute route;
+         return route.ended() && route.cells().empty() && route.reason() == Reason::not_asked && route.run(5);
+       }},
+      {"`SteppedField::run`", "before it has begun, or after its grid has changed", "nothing is done; it says that it has ended", false,
+       [] {
+         SteppedField work;
+         if (!work.run(3) || !work.stale()) return false;
+         CostGrid costs = ground();
+         Field field;
+         const Source goal{{1, 1}};
+         work.begin_field_to(costs, {&goal, 1}, field);
+         costs.set_entry({0, 0}, 2_steps);
+         return work.run(99) && work.ended() && !field.made_from(costs);
+       }},
+      {"`Searcher::repair`", "a field of another grid, or never made", "it is made anew for this grid from its sources", false,
+       [] {
+         Searcher searcher;
+         Field field;
+         const CostGrid costs = ground();
+         searcher.repair(costs, field);
+         return field.made_from(costs) && field.reached_count() == 0;
+       }},
+      {"`Crowd::add`", "off the map, or on another", "nothing", false,
+       [] {
+         Crowd crowd(three);
+         return !crowd.add(off) && crowd.add({1, 1}) && !crowd.add({1, 1});
+       }},
+      {"`Crowd::add`", "a size that is none, or above 1 on triangles", "nothing", true,
+       [] { return !Crowd(three).add({0, 0}, 0, 0).has_value(); }},
+      {"`Crowd::step`", "no ground, or a field of another grid", "those units wait", false,
+       [] {
+         Crowd crowd(three);
+         const auto unit = crowd.add({1, 1}, 3);
+         const CostGrid costs = ground();
+         const Field field;
+         const CrowdGround none{&costs, &field};
+         crowd.step({&none, 1});
+         return crowd.cell(*unit) == Cell{1, 1};
+       }},
+      {"`GroupPlanner::plan`", "members off the map or on blocked cells", "those have no way; their reason says why", false,
+       [] {
+         const std::vector<GroupMember> members = {{off, {0, 0}}, {{0, 0}, {1, 1}}};
+         const GroupPlan plan = GroupPlanner().plan(walled(), members);
+         return plan.members[0].reason == Reason::start_off_map && plan.members[1].reason == Reason::goal_blocked;
+       }},
+      {"`Play::step`", "after the end", "nothing happens", false,
+       [] {
+         LiveMap live(plain(), {{.name = "crab"}});
+         Play play(live, {});
+         return play.ended() && play.step().events.empty() && play.tick() == 0;
+       }},
+      {"`Play`", "units and edits that name what there is not", "those units stay off the board, those edits are refused", false,
+       [] {
+         LiveMap live(plain(), {{.name = "crab"}});
+         PlayScript script{.ticks = 2, .edits = {{0, UnitEdit{5, Cell{0, 0}}}, {0, PaintEdit{9, {{0, 0}, off}}}}, .units = {{.name = "x", .mover = 7}}};
+         Play play(live, script);
+         return play.step().refused.size() == 2 && play.units()[0].path.empty();
+       }},
+  };
+}
+
 std::vector<Row> all_rows() {
   std::vector<Row> rows;
-  for (auto part : {cells_and_grids(), ground_rows(), search_rows(), other_rows(), made_ground_rows(), walk_rows()}) {
+  for (auto part : {cells_and_grids(), ground_rows(), search_rows(), other_rows(), made_ground_rows(), walk_rows(), live_rows()}) {
     rows.insert(rows.end(), part.begin(), part.end());
   }
   return rows;

@@ -141,18 +141,18 @@ TEST_CASE("parts asked for between edits and their commit show the map as commit
     std::vector<CostGrid> grids;
     for (MoverId mover = 0; mover < fresh.live.movers().size(); ++mover) grids.push_back(fresh.live.costs(mover));
     LiveMap late(committed, fresh.live.movers());
-    const auto watcher = late.add_watcher(random_threat(random, committed.board()));
+    const auto threat = late.add_threat(random_threat(random, committed.board()));
     late.commit();
     LiveMap early(committed, fresh.live.movers());
     (void)early.danger();
-    const auto same_watcher = early.add_watcher(late.watcher(*watcher));
+    const auto same_threat = early.add_threat(late.threat(*threat));
     early.commit();
     for (int i = 0; i < 10; ++i) {
       const Cell cell = random.cell(committed.size());
       (void)late.set_terrain(cell, static_cast<TerrainId>(random.whole(0, static_cast<int>(committed.kinds().size()) - 1)));
-      (void)late.change_watcher(*watcher, random_threat(random, committed.board()));
+      (void)late.change_threat(*threat, random_threat(random, committed.board()));
     }
-    REQUIRE(same_watcher == watcher);
+    REQUIRE(same_threat == threat);
     for (MoverId mover = 0; mover < fresh.live.movers().size(); ++mover) {
       REQUIRE(late.costs(mover) == bake(committed, fresh.live.movers()[mover]));
     }
@@ -233,13 +233,13 @@ TEST_CASE("a refused edit says why and changes nothing") {
   refused(live.move(crate, {{0, 0}}), EditFault::lifted, {});
   refused(live.lift(crate), EditFault::lifted, {});
   refused(live.move(hut, {{5, 2}}), EditFault::off_map, {6, 2});
-  refused(live.change_watcher(0, {}), EditFault::no_such_watcher, {});
-  refused(live.remove_watcher(3), EditFault::no_such_watcher, {});
-  CHECK_FALSE(live.add_watcher({.at = {9, 9}}));
-  const auto gull = live.add_watcher({.at = {1, 1}, .range = 2_steps});
+  refused(live.change_threat(0, {}), EditFault::no_such_threat, {});
+  refused(live.remove_threat(3), EditFault::no_such_threat, {});
+  CHECK_FALSE(live.add_threat({.at = {9, 9}}));
+  const auto gull = live.add_threat({.at = {1, 1}, .range = 2_steps});
   live.commit();
-  refused(live.change_watcher(*gull, {.at = {9, 9}}), EditFault::off_map, {9, 9});
-  refused(live.change_watcher(*gull, {.at = {1, 1}, .facing = Side(9)}), EditFault::cannot_be, {1, 1});
+  refused(live.change_threat(*gull, {.at = {9, 9}}), EditFault::off_map, {9, 9});
+  refused(live.change_threat(*gull, {.at = {1, 1}, .facing = Side(9)}), EditFault::cannot_be, {1, 1});
   refused(live.close_for({-1, 0}), EditFault::off_map, {-1, 0});
   refused(live.add_cost({1, 1}, 656_steps), EditFault::out_of_range, {1, 1});
   refused(live.set_cost(0, {1, 1}, 1_steps), EditFault::baked, {1, 1});

@@ -37,8 +37,8 @@ PlayScript random_script(Random& random, LiveGround& ground) {
         break;
       }
       default:
-        if (ground.watchers.empty()) continue;
-        edit.what = WatchEdit{random.one_of(ground.watchers), cell, Side(random.whole(0, side_count(board.tiling) - 1))};
+        if (ground.threats.empty()) continue;
+        edit.what = ThreatEdit{random.one_of(ground.threats), cell, Side(random.whole(0, side_count(board.tiling) - 1))};
     }
     script.edits.push_back(edit);
   }
@@ -58,10 +58,10 @@ PlayScript random_script(Random& random, LiveGround& ground) {
   return script;
 }
 
-LiveGround ground_with_watchers(Random& random) {
+LiveGround ground_with_threats(Random& random) {
   LiveGround ground = random_live_ground(random, 16);
   for (int i = random.whole(0, 2); i > 0; --i) {
-    if (const auto id = ground.live.add_watcher(random_threat(random, ground.live.board()))) ground.watchers.push_back(*id);
+    if (const auto id = ground.live.add_threat(random_threat(random, ground.live.board()))) ground.threats.push_back(*id);
   }
   ground.live.commit();
   return ground;
@@ -89,7 +89,7 @@ TEST_CASE("scripted runs keep the law at every tick, on 600 random maps and scri
   for (std::uint64_t seed = 1; seed <= 600; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
-    LiveGround ground = ground_with_watchers(random);
+    LiveGround ground = ground_with_threats(random);
     const PlayScript script = random_script(random, ground);
     Play play(ground.live, script);
     std::vector<Gone> before = play.units();
@@ -175,7 +175,7 @@ TEST_CASE("the same script on the same map runs the same again") {
     std::vector<std::vector<Cell>> paths[2];
     for (auto& run : paths) {
       Random random(seed);
-      LiveGround ground = ground_with_watchers(random);
+      LiveGround ground = ground_with_threats(random);
       Play play(ground.live, random_script(random, ground));
       while (!play.ended()) play.step();
       for (const Gone& gone : play.units()) run.push_back(gone.path);
@@ -185,7 +185,7 @@ TEST_CASE("the same script on the same map runs the same again") {
   }
 }
 
-TEST_CASE("who is in the way is waited for, then gone round; closed in, one waits; edits that would cover a unit are refused") {
+TEST_CASE("who is in the way is waited for and then gone round, and edits that would cover a unit are refused") {
   Map map({Tiling::square(), {7, 3}}, {{.name = "sand"}, {.name = "rock", .cost = blocked}});
   LiveMap live(map, {{.name = "crab", .rules = {.steps = 4}}});
   PlayScript script{.ticks = 20};

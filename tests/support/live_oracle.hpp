@@ -22,12 +22,12 @@ inline Threat random_threat(Random& random, const Board& board) {
   return threat;
 }
 
-/// A live map with all kinds of movers, units, watchers, fields and routes, and what is known of it from outside.
+/// A live map with all kinds of movers, units, threats, fields and routes, and what is known of it from outside.
 struct LiveGround {
   LiveMap live;
   std::vector<UnitId> units;
   std::vector<bool> opaque;
-  std::vector<WatcherId> watchers;
+  std::vector<ThreatNumber> threats;
   std::vector<FieldId> fields;
   std::vector<RouteId> routes;
   BitGrid shut;
@@ -49,7 +49,9 @@ inline LiveGround random_live_ground(Random& random, int most) {
   LiveGround made{LiveMap(std::move(painted), movers, 2), {}, {}, {}, {}, {}, BitGrid(size), Grid<EntryCost>(size)};
   for (int i = random.whole(0, 4); i > 0; --i) {
     made.opaque.push_back(random.chance(40));
-    made.units.push_back(made.live.add_unit(Footprint({{0, 0}, {1, 0}}), random.whole(0, 1), random.chance(80), made.opaque.back()));
+    const int layer = random.whole(0, 1);
+    const bool blocks = random.chance(80);
+    made.units.push_back(made.live.add_unit(Footprint({{0, 0}, {1, 0}}), layer, blocks, made.opaque.back()));
   }
   for (MoverId mover = 0; mover < movers.size(); ++mover) {
     (void)made.live.costs(mover);
@@ -58,7 +60,10 @@ inline LiveGround random_live_ground(Random& random, int most) {
     const Source source{random.cell(size)};
     if (random.chance(70)) made.fields.push_back(made.live.keep_field(mover, {&source, 1}));
     if (random.chance(40)) made.fields.push_back(made.live.keep_reach(mover, {&source, 1}, {.budget = 900_hundredths}));
-    if (random.chance(70)) made.routes.push_back(made.live.keep_route(mover, random.cell(size), random.cell(size)));
+    if (random.chance(70)) {
+      const Cell from = random.cell(size);
+      made.routes.push_back(made.live.keep_route(mover, from, random.cell(size)));
+    }
   }
   return made;
 }
@@ -68,6 +73,7 @@ inline void random_edit(Random& random, LiveGround& ground) {
   LiveMap& live = ground.live;
   const Size size = live.board().size;
   const Cell cell{random.whole(-1, size.cols), random.whole(-1, size.rows)};
+  const bool yes = random.chance(50);
   const auto other_way = [&] { return live.board().tiling.neighbour(cell, Direction(random.whole(0, live.board().tiling.edge_count() - 1))); };
   const auto any_unit = [&] { return ground.units.empty() ? UnitId{7} : random.one_of(ground.units); };
   switch (random.whole(0, 10)) {
@@ -75,8 +81,8 @@ inline void random_edit(Random& random, LiveGround& ground) {
     case 1:
     case 2: (void)live.set_terrain(cell, static_cast<TerrainId>(random.whole(0, static_cast<int>(live.map().kinds().size())))); break;
     case 3: (void)live.set_height(cell, static_cast<std::int16_t>(random.whole(-4, 4))); break;
-    case 4: (void)live.close_way(cell, other_way(), random.chance(50)); break;
-    case 5: (void)live.close_edge(cell, other_way(), random.chance(50)); break;
+    case 4: (void)live.close_way(cell, other_way(), yes); break;
+    case 5: (void)live.close_edge(cell, other_way(), yes); break;
     case 6: {
       const UnitId unit = any_unit();
       const Pose pose{cell, live.board().tiling.shape() == Shape::triangle ? 0 : random.whole(0, 3)};
@@ -88,14 +94,15 @@ inline void random_edit(Random& random, LiveGround& ground) {
       break;
     }
     case 7:
-      if (const auto id = live.add_watcher(random_threat(random, live.board()))) ground.watchers.push_back(*id);
+      if (const auto id = live.add_threat(random_threat(random, live.board()))) ground.threats.push_back(*id);
       break;
     case 8:
-      if (ground.watchers.empty()) break;
+      if (ground.threats.empty()) break;
       if (random.chance(30)) {
-        (void)live.remove_watcher(random.one_of(ground.watchers));
+        (void)live.remove_threat(random.one_of(ground.threats));
       } else {
-        (void)live.change_watcher(random.one_of(ground.watchers), random_threat(random, live.board()));
+        const ThreatNumber changed = random.one_of(ground.threats);
+        (void)live.change_threat(changed, random_threat(random, live.board()));
       }
       break;
     case 9: {
@@ -123,8 +130,8 @@ struct Anew {
     }
     sight = SightGrid(map.board(), opaque);
     danger = ThreatField(map.board(), void_terrain(map));
-    for (WatcherId id = 0; id < 1000; ++id) {
-      if (!ground.live.watcher(id).levels.empty()) (void)danger.add(sight, ground.live.watcher(id));
+    for (ThreatNumber id = 0; id < 1000; ++id) {
+      if (!ground.live.threat(id).levels.empty()) (void)danger.add(sight, ground.live.threat(id));
     }
   }
   const Map& map;

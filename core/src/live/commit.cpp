@@ -1,14 +1,13 @@
 // A commit: what has changed, and everything that follows the map.
 #include <algorithm>
-#include <limits>
 #include <tuple>
 
 #include "world.hpp"
 
 namespace saunter::inline v0 {
+using namespace detail;
 namespace {
 
-constexpr std::uint64_t no_limit = std::numeric_limits<std::uint64_t>::max();
 /// Blocks of one commit: fewer than the changes a cost grid tells apart.
 constexpr std::size_t most_blocks = 32;
 /// A field whose work commits have cut short so often is finished in one turn, so that it does not wait for ever.
@@ -149,7 +148,7 @@ void LiveMap::World::follow_map(MoverId mover) {
   for (const Rect block : blocks) {
     const Rect changed =
         rebake(follower.costs, map, movers[mover], block, &obstacles, added.empty() ? nullptr : &added);
-    if (follower.has_regions) follower.regions.update(follower.costs, changed);
+    if (follower.has_regions) update_regions(follower.regions, follower.costs, changed);
     change.blocks[mover].push_back(changed);
   }
 }
@@ -159,7 +158,7 @@ void LiveMap::World::follow_caller(MoverId mover) {
   for (const auto& [cell, cost] : follower.told) {
     if (follower.costs.entry(cell) == cost) continue;
     follower.costs.set_entry(cell, cost);
-    if (follower.has_regions) follower.regions.update(follower.costs, Rect::of(cell));
+    if (follower.has_regions) update_regions(follower.regions, follower.costs, Rect::of(cell));
     change.cells.push_back({cell, bit(About::cost)});
     change.blocks[mover].push_back(Rect::of(cell));
   }
@@ -180,49 +179,46 @@ void LiveMap::World::make_danger() {
   }
   sight = SightGrid(board, opaque);
   danger = ThreatField(board, void_terrain(map));
-  for (Watcher& watcher : watchers) {
-    watcher.id = watcher.was_alive ? danger.add(sight, watcher.committed) : ThreatField::no_threat;
+  for (Placed& placed : threats) {
+    placed.id = placed.was_alive ? danger.add(sight, placed.committed) : ThreatField::no_threat;
   }
   levels_before = danger.levels();
   has_danger = true;
 }
 
-void LiveMap::World::look_again(Watcher& watcher) {
-  if (danger.known(watcher.id)) danger_blocks.push_back(danger.reach(danger.threat(watcher.id)));
-  if (watcher.alive) danger_blocks.push_back(danger.reach(watcher.threat));
-  if (!watcher.alive) {
-    (void)danger.remove(watcher.id);
-    watcher.id = ThreatField::no_threat;
-  } else if (danger.known(watcher.id)) {
-    (void)danger.replace(watcher.id, sight, watcher.threat);
+void LiveMap::World::look_again(Placed& placed) {
+  if (danger.known(placed.id)) danger_blocks.push_back(danger.reach(danger.threat(placed.id)));
+  if (placed.alive) danger_blocks.push_back(danger.reach(placed.threat));
+  if (!placed.alive) {
+    (void)danger.remove(placed.id);
+    placed.id = ThreatField::no_threat;
+  } else if (danger.known(placed.id)) {
+    (void)danger.replace(placed.id, sight, placed.threat);
   } else {
-    watcher.id = danger.add(sight, watcher.threat);
+    placed.id = danger.add(sight, placed.threat);
   }
-  watcher.commit();
+  placed.commit();
 }
 
 void LiveMap::World::follow_danger() {
   danger_blocks.clear();
   if (!has_danger) {
-    for (Watcher& watcher : watchers) watcher.commit();
+    for (Placed& placed : threats) placed.commit();
     return;
   }
-  sight_cells.clear();
   for (const Before& then : before) {
     if (!map.size().contains(then.cell)) continue;
     const bool was_nowhere = map.kind(then.terrain).is_void;
     const bool nowhere = map.kind(map.terrain_at(then.cell)).is_void;
     if (hides(then.cell) == sight.opaque(then.cell) && nowhere == was_nowhere) continue;
+    for (Placed& placed : threats) {  // first: should what follows be cut short, they still look again
+      placed.changed = placed.changed || (placed.alive && danger.reach(placed.threat).contains(then.cell));
+    }
     sight.set_opaque(then.cell, hides(then.cell));
     danger.set_nowhere(then.cell, nowhere);
-    sight_cells.push_back(then.cell);
   }
-  for (Watcher& watcher : watchers) {
-    if (watcher.alive && !watcher.changed) {
-      const Rect reach = danger.reach(watcher.threat);
-      watcher.changed = std::any_of(sight_cells.begin(), sight_cells.end(), [&](Cell cell) { return reach.contains(cell); });
-    }
-    if (watcher.changed) look_again(watcher);
+  for (Placed& placed : threats) {
+    if (placed.changed) look_again(placed);
   }
   list_danger();
 }
@@ -310,7 +306,7 @@ bool LiveMap::World::turn(std::uint32_t number, std::uint64_t places) {
   KeptField& kept = *fields[number];
   const CostGrid& grid = followers[kept.mover].costs;
   if (kept.begun && kept.work.stale()) ++kept.cut_short;
-  if (places > no_limit / 2 || kept.cut_short >= patience) {  // all at once, the faster way
+  if (places > Shares::everything / 2 || kept.cut_short >= patience) {  // all at once, the faster way
     looked_at += searcher.repair(grid, kept.field);
   } else {
     if (!kept.begun || kept.work.stale()) kept.work.begin_repair(grid, kept.field);

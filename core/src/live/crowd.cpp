@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <utility>
 
 #include "../search/kernel/legal_steps.hpp"
 
@@ -96,8 +97,9 @@ class Crowd::Tick {
       }
       choices[count++] = {next, cost};
     });
-    std::stable_sort(choices.begin(), choices.begin() + static_cast<std::ptrdiff_t>(count),
-                     [](const Choice& a, const Choice& b) { return a.cost < b.cost; });
+    for (std::size_t i = 1; i < count; ++i) {  // few and nearly sorted; among equals the order of directions stays
+      for (std::size_t k = i; k > 0 && choices[k].cost < choices[k - 1].cost; --k) std::swap(choices[k], choices[k - 1]);
+    }
     return count;
   }
 

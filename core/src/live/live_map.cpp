@@ -6,6 +6,7 @@
 #include "world.hpp"
 
 namespace saunter::inline v0 {
+using namespace detail;
 
 std::string_view fault_name(EditFault fault) {
   switch (fault) {
@@ -17,7 +18,7 @@ std::string_view fault_name(EditFault fault) {
     case EditFault::standing: return "standing";
     case EditFault::lifted: return "lifted";
     case EditFault::occupied: return "occupied";
-    case EditFault::no_such_watcher: return "no-such-watcher";
+    case EditFault::no_such_threat: return "no-such-threat";
     case EditFault::cannot_be: return "cannot-be";
     case EditFault::no_such_mover: return "no-such-mover";
     case EditFault::out_of_range: return "out-of-range";
@@ -163,43 +164,43 @@ Edited LiveMap::lift(UnitId id) {
   return {};
 }
 
-std::optional<WatcherId> LiveMap::add_watcher(const Threat& threat) {
+std::optional<ThreatNumber> LiveMap::add_threat(const Threat& threat) {
   if (!ThreatField::can_be(board(), threat)) return std::nullopt;
-  std::vector<World::Watcher>& all = world_->watchers;
+  std::vector<World::Placed>& all = world_->threats;
   std::size_t id = 0;
   while (id < all.size() && (all[id].alive || all[id].changed)) ++id;
   if (id == all.size()) all.emplace_back();
   all[id].threat = threat;
   all[id].alive = true;
   all[id].changed = true;
-  return static_cast<WatcherId>(id);
+  return static_cast<ThreatNumber>(id);
 }
 
-Edited LiveMap::change_watcher(WatcherId id, const Threat& threat) {
-  if (id >= world_->watchers.size() || !world_->watchers[id].alive) return {EditFault::no_such_watcher};
+Edited LiveMap::change_threat(ThreatNumber id, const Threat& threat) {
+  if (id >= world_->threats.size() || !world_->threats[id].alive) return {EditFault::no_such_threat};
   if (!board().size.contains(threat.at)) return {EditFault::off_map, threat.at};
   if (!ThreatField::can_be(board(), threat)) return {EditFault::cannot_be, threat.at};
-  world_->watchers[id].threat = threat;
-  world_->watchers[id].changed = true;
+  world_->threats[id].threat = threat;
+  world_->threats[id].changed = true;
   return {};
 }
 
-Edited LiveMap::remove_watcher(WatcherId id) {
-  if (id >= world_->watchers.size() || !world_->watchers[id].alive) return {EditFault::no_such_watcher};
-  world_->watchers[id].alive = false;
-  world_->watchers[id].changed = true;
+Edited LiveMap::remove_threat(ThreatNumber id) {
+  if (id >= world_->threats.size() || !world_->threats[id].alive) return {EditFault::no_such_threat};
+  world_->threats[id].alive = false;
+  world_->threats[id].changed = true;
   return {};
 }
 
-const Threat& LiveMap::watcher(WatcherId id) const {
+const Threat& LiveMap::threat(ThreatNumber id) const {
   static const Threat nobody{.levels = {}};
-  const bool known = id < world_->watchers.size() && world_->watchers[id].alive;
-  return known ? world_->watchers[id].threat : nobody;
+  const bool known = id < world_->threats.size() && world_->threats[id].alive;
+  return known ? world_->threats[id].threat : nobody;
 }
 
-std::size_t LiveMap::watcher_count() const {
-  return static_cast<std::size_t>(std::count_if(world_->watchers.begin(), world_->watchers.end(),
-                                                [](const World::Watcher& watcher) { return watcher.alive; }));
+std::size_t LiveMap::threat_count() const {
+  return static_cast<std::size_t>(std::count_if(world_->threats.begin(), world_->threats.end(),
+                                                [](const World::Placed& placed) { return placed.alive; }));
 }
 
 Edited LiveMap::close_for(Cell cell, std::optional<std::uint64_t> commits) {

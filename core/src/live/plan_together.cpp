@@ -16,7 +16,7 @@ namespace saunter::inline v0 {
 using namespace detail;
 namespace {
 
-constexpr std::uint32_t never = 0xFFFFFFFF;
+constexpr std::uint32_t no_tick = 0xFFFFFFFF;
 
 /// Who is where when: cells at ticks, and where those who have arrived stay.
 class Reservations {
@@ -24,12 +24,12 @@ class Reservations {
   void begin(Size size) {
     size_ = size;
     at_.clear();
-    if (rests_from_.size() != size) {
-      rests_from_ = Grid<std::uint32_t>(size, never);
+    if (used_until_.size() != size) {  // the last one: memory may run out between them
+      rests_from_ = Grid<std::uint32_t>(size, no_tick);
       rests_ = Grid<std::uint32_t>(size);
       used_until_ = Grid<std::uint32_t>(size);
     } else {
-      std::fill(rests_from_.values().begin(), rests_from_.values().end(), never);
+      std::fill(rests_from_.values().begin(), rests_from_.values().end(), no_tick);
       std::fill(used_until_.values().begin(), used_until_.values().end(), 0U);
     }
     last_tick_ = 0;
@@ -76,7 +76,7 @@ class GroupPlanner::Work {
   struct State {
     Cell cell;
     std::uint32_t tick = 0;
-    std::uint32_t before = never;
+    std::uint32_t before = no_tick;
     std::uint64_t cost = 0;
   };
   struct Waiting {
@@ -89,7 +89,7 @@ class GroupPlanner::Work {
     }
   };
 
-  bool plan_in_order(GroupPlan& plan);
+  bool plan_in_order(GroupPlan& plan, bool to_the_end);
   bool find_way(std::size_t number, GroupPlan::Member& member, std::uint64_t& expanded);
   void reach(Cell cell, std::uint32_t tick, std::uint32_t before, std::uint64_t cost);
   [[nodiscard]] bool free_at(Cell cell, std::uint32_t tick);
@@ -135,7 +135,7 @@ bool GroupPlanner::Work::can_step(Cell from, Cell to, std::uint32_t tick) {
 bool GroupPlanner::Work::can_rest(Cell cell, std::uint32_t tick) {
   body_.cells_at(costs_->tiling(), cell, there_);
   return std::all_of(there_.begin(), there_.end(), [&](Cell part) {
-    return reservations_.who(part, never - 1) == 0 && reservations_.used_until(part) <= tick;
+    return reservations_.who(part, no_tick - 1) == 0 && reservations_.used_until(part) <= tick;
   });
 }
 
@@ -162,7 +162,7 @@ bool GroupPlanner::Work::find_way(std::size_t number, GroupPlan::Member& member,
   if (!distance_->reached(asked.from)) return false;
   member.reason = Reason::stopped;
   if (!free_at(asked.from, 0)) return false;
-  reach(asked.from, 0, never, 0);
+  reach(asked.from, 0, no_tick, 0);
   const std::uint64_t wait = std::max<Length>(options_.waiting, 1);
   for (std::uint64_t taken = 0; !queue_.empty();) {
     const Waiting first = queue_.dequeue();
@@ -190,7 +190,7 @@ bool GroupPlanner::Work::find_way(std::size_t number, GroupPlan::Member& member,
 
 void GroupPlanner::Work::write_way(std::uint32_t state, GroupPlan::Member& member) {
   member.reason = Reason::found;
-  for (std::uint32_t at = state; at != never; at = states_[at].before) member.cells.push_back(states_[at].cell);
+  for (std::uint32_t at = state; at != no_tick; at = states_[at].before) member.cells.push_back(states_[at].cell);
   std::reverse(member.cells.begin(), member.cells.end());
   for (std::size_t i = 1; i < member.cells.size(); ++i) {
     if (member.cells[i] == member.cells[i - 1]) {
@@ -213,8 +213,9 @@ void GroupPlanner::Work::reserve(std::size_t number, const GroupPlan::Member& me
   }
 }
 
-/// @return whether all have a way; else the first that has none stands at the front of the order
-bool GroupPlanner::Work::plan_in_order(GroupPlan& plan) {
+/// @param to_the_end  plan for the others too when one finds no way
+/// @return whether none was in another's way; else the first that found none stands at the front of the order
+bool GroupPlanner::Work::plan_in_order(GroupPlan& plan, bool to_the_end) {
   reservations_.begin(costs_->size());
   plan.members.assign(members_.size(), {});
   std::optional<std::size_t> failed;
@@ -228,6 +229,7 @@ bool GroupPlanner::Work::plan_in_order(GroupPlan& plan) {
       reserve(number, member);
     } else if (!failed && member.reason == Reason::stopped) {
       failed = place;
+      if (!to_the_end) break;
     }
   }
   plan.complete = std::all_of(plan.members.begin(), plan.members.end(),
@@ -260,20 +262,10 @@ GroupPlan GroupPlanner::Work::plan(const CostGrid& costs, std::span<const GroupM
     return fields_[field_of_[a]].cost(members[a].from) > fields_[field_of_[b]].cost(members[b].from);
   });
   Dice dice(options.seed);
-  GroupPlan best;
-  const auto planned = [](const GroupPlan& plan) {
-    return std::count_if(plan.members.begin(), plan.members.end(),
-                         [](const GroupPlan::Member& member) { return member.reason == Reason::found; });
-  };
-  std::uint64_t expanded = 0;
-  for (std::uint32_t tried = 1;; ++tried) {
-    GroupPlan plan;
-    const bool well = plan_in_order(plan);
-    expanded += plan.expanded;
-    if (tried == 1 || planned(plan) > planned(best)) best = std::move(plan);
-    best.tries = tried;
-    best.expanded = expanded;
-    if (well || tried >= std::max<std::uint32_t>(options.tries, 1)) return best;
+  const std::uint32_t tries = std::max<std::uint32_t>(options.tries, 1);
+  GroupPlan plan;
+  for (plan.tries = 1;; ++plan.tries) {
+    if (plan_in_order(plan, plan.tries == tries) || plan.tries == tries) return plan;
     for (std::size_t i = order_.size(); i-- > 2;) {  // all behind the one that failed
       std::swap(order_[i], order_[1 + dice.below(static_cast<std::uint32_t>(i))]);
     }

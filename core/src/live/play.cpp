@@ -8,6 +8,7 @@
 #include "standing_wary.hpp"
 
 namespace saunter::inline v0 {
+using namespace detail;
 namespace {
 
 /// One unit that goes.
@@ -71,7 +72,7 @@ class Play::Run {
   [[nodiscard]] Edited make(const PaintEdit& edit);
   [[nodiscard]] Edited make(const EdgeEdit& edit);
   [[nodiscard]] Edited make(const UnitEdit& edit);
-  [[nodiscard]] Edited make(const WatchEdit& edit);
+  [[nodiscard]] Edited make(const ThreatEdit& edit);
   [[nodiscard]] std::optional<std::size_t> covered_by(const PlayEdit& edit);
   [[nodiscard]] std::optional<std::size_t> who_stands_on(Cell cell) const;
   void report(std::size_t i);
@@ -147,11 +148,11 @@ Edited Play::Run::make(const UnitEdit& edit) {
   return live_.units().unit(edit.unit).standing ? live_.move(edit.unit, pose) : live_.place(edit.unit, pose);
 }
 
-Edited Play::Run::make(const WatchEdit& edit) {
-  Threat threat = live_.watcher(edit.watcher);
+Edited Play::Run::make(const ThreatEdit& edit) {
+  Threat threat = live_.threat(edit.threat);
   threat.at = edit.at.value_or(threat.at);
   if (edit.facing) threat.facing = edit.facing;
-  return live_.change_watcher(edit.watcher, threat);
+  return live_.change_threat(edit.threat, threat);
 }
 
 void Play::Run::make_edits() {

@@ -5,6 +5,7 @@
 #include "world.hpp"
 
 namespace saunter::inline v0 {
+using namespace detail;
 
 /// What this commit changed, once anyone has asked for a snapshot.
 void LiveMap::World::remember() {
@@ -47,7 +48,7 @@ void LiveMap::World::bring_up_to_date(Snapshot& snapshot) {
       for (std::uint64_t revision = then + 1; follower.has_costs && revision <= now; ++revision) {
         for (const Rect block : past[revision % most_past].blocks[mover]) {
           part.costs.take_block(follower.costs, block);
-          if (part.has_regions) part.regions.update(part.costs, block);
+          if (part.has_regions) update_regions(part.regions, part.costs, block);
         }
       }
     }

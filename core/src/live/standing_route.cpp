@@ -16,6 +16,8 @@ namespace {
 /// Blocks of more cells than these are searched, not reasoned about.
 constexpr std::uint64_t most_reasoned = 256;
 constexpr std::size_t most_pending = 64;
+/// A ring of more buckets than these takes more memory than a route is worth.
+constexpr std::uint64_t most_buckets = 4096;
 
 Rect stepped_around(const CostGrid& costs, Rect block) {
   return block.grown(costs.tiling().shape() == Shape::triangle ? 2 : 1, costs.size());
@@ -57,6 +59,9 @@ void StandingRoute::Search::start_over() {
   searched_from_ = from;
   to_unit_.emplace(costs_->tiling(), costs_->rules(), cheapest_, from);
   to_goal_.emplace(costs_->tiling(), costs_->rules(), cheapest_, to);
+  const std::uint64_t rise = 2 * std::uint64_t{costs_->highest_step()};
+  first_ = rise <= most_buckets;
+  if (first_) first_queue_.begin(rise);
   if (costs_->size().contains(to)) {
     Node& goal = nodes_[to];
     goal.ahead = 0;
@@ -77,7 +82,40 @@ StandingRoute::Search::Key StandingRoute::Search::key_of(Cell cell, const Node& 
 }
 
 void StandingRoute::Search::enqueue(Cell cell, const Node& node) {
-  if (node.settled != node.ahead) queue_.enqueue(key_of(cell, node));
+  if (node.settled == node.ahead) return;
+  const Key key = key_of(cell, node);
+  if (first_) {
+    first_queue_.enqueue({key.cell, key.cost, 0}, key.total);
+  } else {
+    queue_.enqueue(key);
+  }
+}
+
+/// A first search is plain A*: totals only rise, and a place is settled once. @return false when its share is used up
+bool StandingRoute::Search::run_first(std::uint64_t& places) {
+  while (!first_queue_.empty() && costs_->open(from)) {
+    if (nodes_.at(from).settled != unreached) break;
+    if (places == 0) return false;
+    const State taken = first_queue_.dequeue();
+    const Cell cell = unpack(taken.cell);
+    const Node node = nodes_.at(cell);
+    if (node.settled != unreached || node.ahead != taken.cost) continue;  // out of date
+    --places;
+    expand(cell);
+  }
+  end_first();
+  return true;
+}
+
+/// From here on keys may fall: what still waits goes to the heap.
+void StandingRoute::Search::end_first() {
+  if (!first_) return;
+  first_ = false;
+  while (!first_queue_.empty()) {
+    const State taken = first_queue_.dequeue();
+    const Node node = nodes_.at(unpack(taken.cell));
+    if (node.ahead == taken.cost) enqueue(unpack(taken.cell), node);
+  }
 }
 
 Cost StandingRoute::Search::step(unsigned kind, unsigned d, Cell into) const {
@@ -111,6 +149,7 @@ void StandingRoute::Search::look_again(Cell cell) {
 
 void StandingRoute::Search::take_in_changes() {
   const Stamp whole = std::exchange(stamp_, {});  // should it be cut short
+  end_first();
   for (const Rect block : pending_) {
     for (const Cell cell : stepped_around(*costs_, block).cells()) look_again(cell);
   }
@@ -234,6 +273,10 @@ bool StandingRoute::Search::run(std::uint64_t places) {
   if (!working_) return true;
   if (!stamp_.same(costs_->stamp())) (void)notice(*costs_);
   const Stamp whole = std::exchange(stamp_, {});  // should it be cut short
+  if (first_ && !run_first(places)) {
+    stamp_ = whole;
+    return false;
+  }
   while (!queue_.empty() && costs_->open(from)) {
     const Node start = nodes_.at(from);
     const Key top = queue_.top();
@@ -328,7 +371,7 @@ void StandingRoute::Search::conclude() {
 }
 
 std::size_t StandingRoute::Search::memory() const {
-  return nodes_.bytes() + queue_.memory() + bytes_of(pending_, cells_);
+  return nodes_.bytes() + queue_.memory() + first_queue_.memory() + bytes_of(pending_, cells_);
 }
 
 StandingRoute::StandingRoute() : search_(std::make_unique<Search>()) {}

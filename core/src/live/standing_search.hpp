@@ -42,6 +42,8 @@ class StandingRoute::Search {
   };
 
   void start_over();
+  [[nodiscard]] bool run_first(std::uint64_t& places);
+  void end_first();
   [[nodiscard]] bool soundly_begun(const CostGrid& costs) const;
   [[nodiscard]] Key key_of(Cell cell, const Node& node) const;
   void enqueue(Cell cell, const Node& node);
@@ -80,6 +82,8 @@ class StandingRoute::Search {
   std::optional<Estimate> to_goal_;
   detail::PagedPlane<Node> nodes_;
   detail::BinaryHeap<Key> queue_;
+  detail::StateRing first_queue_;  // of a first search, whose keys only rise
+  bool first_ = false;
   std::vector<Rect> pending_;  // changes not taken in yet
   std::vector<Cell> cells_;
   std::size_t passed_ = 0;

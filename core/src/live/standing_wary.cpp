@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0::detail {
 
 void StandingWary::strayed(Cell cell, std::uint16_t level) {
   from_ = cell;
@@ -51,4 +51,4 @@ StandingWary::Report StandingWary::follow(WarySearcher& searcher, const CostGrid
   return report;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0::detail

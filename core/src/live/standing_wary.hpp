@@ -7,7 +7,7 @@
 #include "saunter/live/standing_route.hpp"
 #include "saunter/threat/wary.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0::detail {
 
 class StandingWary {
  public:
@@ -42,4 +42,4 @@ class StandingWary {
   std::uint64_t expanded_ = 0;
 };
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0::detail

@@ -14,6 +14,8 @@
 
 namespace saunter::inline v0 {
 
+namespace detail {
+
 /// Snapshots that nobody holds, to be used again. Outlives the live map while one is held.
 struct SnapshotPool {
   std::mutex mutex;
@@ -21,6 +23,20 @@ struct SnapshotPool {
   std::size_t count = 0;  // of all there are
   std::shared_ptr<const Snapshot> latest;
 };
+
+/// The place of one that nobody keeps, made where there is none.
+template <typename Kept>
+std::size_t vacant(std::vector<std::unique_ptr<Kept>>& list) {
+  std::size_t id = 0;
+  while (id < list.size() && list[id]->kept) ++id;
+  if (id == list.size()) list.push_back(std::make_unique<Kept>());
+  return id;
+}
+
+/// Numbers of routes and fields in one list of those that wait.
+inline constexpr std::uint32_t route_mark = 1U << 31U;
+
+}  // namespace detail
 
 class LiveMap::World {
  public:
@@ -55,7 +71,7 @@ class LiveMap::World {
     std::uint32_t priority = 1;
     StandingRoute route;
   };
-  struct Watcher {
+  struct Placed {
     Threat threat{.levels = {}};
     bool alive = false;
     bool changed = false;  // since the last commit; as it was then:
@@ -99,7 +115,7 @@ class LiveMap::World {
   void follow_map(MoverId mover);
   void follow_caller(MoverId mover);
   void follow_danger();
-  void look_again(Watcher& watcher);
+  void look_again(Placed& placed);
   void list_danger();
   void refresh_levels(MoverId mover, Rect block);
   void make_danger();
@@ -130,7 +146,7 @@ class LiveMap::World {
   Grid<EntryCost> added;           // empty until the first
   BitGrid obstacles;               // under units in the way, or closed for a while, at the last commit
   std::vector<Lapse> lapses;
-  std::vector<Watcher> watchers;
+  std::vector<Placed> threats;
 
   std::vector<Before> before;
   std::vector<UnitId> occupants_before;
@@ -138,10 +154,10 @@ class LiveMap::World {
 
   Change change;
   std::vector<Rect> blocks;  // of this commit, for grids that follow the map
-  std::vector<Cell> sight_cells;
   std::vector<Rect> danger_blocks;
   std::vector<Cell> ground_cells;
   Rebaker rebake;
+  RegionsUpdater update_regions;
   Searcher searcher;
   std::vector<Follower> followers;
   bool has_danger = false;
@@ -161,19 +177,7 @@ class LiveMap::World {
   };
   static constexpr std::size_t most_past = 64;
   std::vector<Past> past;  // a ring by revision
-  std::shared_ptr<SnapshotPool> pool = std::make_shared<SnapshotPool>();
+  std::shared_ptr<detail::SnapshotPool> pool = std::make_shared<detail::SnapshotPool>();
 };
-
-/// The place of one that nobody keeps, made where there is none.
-template <typename Kept>
-std::size_t vacant(std::vector<std::unique_ptr<Kept>>& list) {
-  std::size_t id = 0;
-  while (id < list.size() && list[id]->kept) ++id;
-  if (id == list.size()) list.push_back(std::make_unique<Kept>());
-  return id;
-}
-
-/// Numbers of routes and fields in one list of those that wait.
-inline constexpr std::uint32_t route_mark = 1U << 31U;
 
 }  // namespace saunter::inline v0

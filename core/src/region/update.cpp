@@ -1,51 +1,45 @@
 #include <algorithm>
 #include <optional>
-#include <unordered_map>
 #include <utility>
 
-#include "saunter/region/regions.hpp"
-#include "turn_floods.hpp"
 #include "../search/kernel/legal_steps.hpp"
+#include "update_scratch.hpp"
 
 namespace saunter::inline v0 {
 using namespace detail;
-namespace {
-
-/// What is known of some cells of a region.
-struct Tally {
-  std::uint32_t cells = 0;
-  Rect box;
-  Cell first;
-
-  void take(Cell cell) {
-    if (cells == 0 || cell < first) first = cell;
-    box = box.joined(Rect::of(cell));
-    ++cells;
-  }
-  void take(const Tally& other) {
-    if (other.cells == 0) return;
-    if (cells == 0 || other.first < first) first = other.first;
-    box = box.joined(other.box);
-    cells += other.cells;
-  }
-};
-
-}  // namespace
 
 /// One update. The block is taken out of the old regions; what is open in and around it falls into groups that are
 /// connected there. A region that touches one group lives on with it; where it touches several, floods set out from
 /// each of them (see TurnFloods).
 class Regions::Update {
  public:
-  Update(Regions& regions, const CostGrid& costs, Rect block)
-      : regions_(regions), costs_(costs), size_(costs.size()), block_(block) {}
+  using Scratch = RegionsUpdater::Scratch;
+
+  Update(Scratch& scratch, Regions& regions, const CostGrid& costs, Rect block)
+      : regions_(regions),
+        costs_(costs),
+        size_(costs.size()),
+        block_(block),
+        scratch_(scratch),
+        group_at_(scratch.group_at),
+        groups_(scratch.groups),
+        floods_(scratch.floods),
+        group_named_(scratch.group_named),
+        olds_(scratch.olds),
+        heirs_(scratch.heirs) {
+    groups_.clear();
+    floods_.begin();
+    group_named_.clear();
+    olds_.begin(regions.list_.size());
+    heirs_.clear();
+  }
 
   /// @return false when starting over is cheaper; the regions are then spoilt
   [[nodiscard]] bool run() {
     const std::size_t limit = size_.cell_count() / 4 + 256;
     if (!costs_.has_sides()) shrink_block();
     if (block_.empty()) return true;
-    if (cells_of(block_) > limit) return false;
+    if (block_.cell_count() > limit) return false;
     find_steps();
     empty_block();
     find_groups();
@@ -57,31 +51,13 @@ class Regions::Update {
   }
 
  private:
-  /// Open cells of the window that are connected within it. Its flood sets out from those around the block.
-  struct Group {
-    std::uint32_t name = 0;  // 0 until it has one of its own
-    std::uint32_t any_old = 0;
-    Tally inside;  // its cells in the block
-    Tally found;   // cells its flood has found, other than those
-  };
-  /// An old region about the block.
-  struct Old {
-    std::vector<std::uint32_t> groups;
-    Tally lost;  // to the block or to floods
-    std::uint32_t heir = no_group;
-  };
-  /// A region as it is afterwards.
-  struct Heir {
-    Tally tally;
-    std::uint32_t id = 0;
-  };
-  static constexpr std::uint32_t no_group = ~std::uint32_t{0};
+  using Group = Scratch::Group;
+  using Old = Scratch::Old;
+  using Heir = Scratch::Heir;
+  static constexpr std::uint32_t no_group = Scratch::no_group;
 
   [[nodiscard]] Grid<std::uint32_t>& names() { return regions_.labels_.names(); }
   [[nodiscard]] std::vector<std::uint32_t>& numbers() { return regions_.labels_.numbers(); }
-  static std::size_t cells_of(Rect rect) {
-    return static_cast<std::size_t>(rect.right - rect.left) * static_cast<std::size_t>(rect.bottom - rect.top);
-  }
 
   /// Where steps follow from open cells only those that were opened or closed matter.
   void shrink_block() {
@@ -128,8 +104,8 @@ class Regions::Update {
   }
 
   void find_groups() {
-    group_at_.assign(cells_of(window_), no_group);
-    std::vector<Cell> line;
+    group_at_.assign(static_cast<std::size_t>(window_.cell_count()), no_group);
+    std::vector<Cell>& line = scratch_.line;
     for (std::int32_t row = window_.top; row < window_.bottom; ++row) {
       for (std::int32_t col = window_.left; col < window_.right; ++col) {
         const Cell first{col, row};
@@ -166,7 +142,7 @@ class Regions::Update {
         if (of_old.empty() || of_old.back() != g) of_old.push_back(g);
       }
     }
-    for (const auto& [number, old] : olds_) floods_.contest(old.groups);
+    for (const Old& old : olds_) floods_.contest(old.groups);
     floods_.choose_active();
     first_name_ = static_cast<std::uint32_t>(numbers().size());
     for (std::uint32_t g = 0; g < groups_.size(); ++g) {
@@ -213,7 +189,8 @@ class Regions::Update {
   /// Makes the list of regions and the table of numbers what they would be anew.
   void settle() {
     // A group's own cells, those of all groups it has met, and what no flood saw of the old regions it goes on with.
-    std::vector<std::uint32_t> heir_of(groups_.size(), no_group);
+    std::vector<std::uint32_t>& heir_of = scratch_.heir_of;
+    heir_of.assign(groups_.size(), no_group);
     for (std::uint32_t g = 0; g < groups_.size(); ++g) {
       const std::uint32_t root = floods_.set_of(g);
       if (heir_of[root] == no_group) {
@@ -226,17 +203,17 @@ class Regions::Update {
       tally.take(groups_[g].found);
     }
     // Rests that no flood saw: each lies with the one group set that is unfinished.
-    for (auto& [number, old] : olds_) {
-      if (regions_.list_[number - 1].cells == old.lost.cells) continue;
+    for (Old& old : olds_) {
+      if (regions_.list_[old.number - 1].cells == old.lost.cells) continue;
       for (const std::uint32_t g : old.groups) {
         if (floods_.unfinished(floods_.set_of(g))) old.heir = heir_of[g];
       }
       SAUNTER_EXPECT(old.heir != no_group);
     }
-    for (auto& [number, old] : olds_) {
+    for (const Old& old : olds_) {
       if (old.heir == no_group) continue;
       Tally& tally = heirs_[old.heir].tally;
-      tally.take(rest_of(number, old, tally));
+      tally.take(rest_of(old.number, old, tally));
     }
     if (only_counts_changed(heir_of)) return;
     renumber(heir_of);
@@ -290,11 +267,11 @@ class Regions::Update {
   /// Whether each old region lives on as itself and where it stood in the list; takes the counts then.
   bool only_counts_changed(const std::vector<std::uint32_t>& heir_of) {
     if (olds_.size() != heirs_.size()) return false;
-    for (auto& [number, old] : olds_) {
+    for (const Old& old : olds_) {
       if (old.heir == no_group) return false;
       Heir& heir = heirs_[old.heir];
-      if (heir.id != 0 || heir.tally.first != regions_.list_[number - 1].first) return false;
-      heir.id = number;
+      if (heir.id != 0 || heir.tally.first != regions_.list_[old.number - 1].first) return false;
+      heir.id = old.number;
     }
     for (const Heir& heir : heirs_) write(heir);
     name_groups(heir_of);
@@ -308,14 +285,17 @@ class Regions::Update {
   }
 
   void renumber(const std::vector<std::uint32_t>& heir_of) {
-    std::vector<std::uint32_t> order(heirs_.size());
+    std::vector<std::uint32_t>& order = scratch_.order;
+    order.resize(heirs_.size());
     for (std::uint32_t i = 0; i < order.size(); ++i) order[i] = i;
     std::sort(order.begin(), order.end(),
               [&](std::uint32_t a, std::uint32_t b) { return heirs_[a].tally.first < heirs_[b].tally.first; });
     std::vector<Region>& list = regions_.list_;
-    std::vector<Region> next;
-    next.reserve(list.size() + order.size());
-    std::vector<std::uint32_t> now(list.size() + 1, 0);  // new number of each old one
+    std::vector<Region>& next = scratch_.next;
+    next.clear();
+    next.reserve(std::max(list.size() + order.size(), list.capacity()));  // they change hands
+    std::vector<std::uint32_t>& now = scratch_.now;  // new number of each old one
+    now.assign(list.size() + 1, 0);
     std::size_t taken = 0;
     const auto put_heirs = [&](const Region* before) {
       while (taken < order.size() && (before == nullptr || heirs_[order[taken]].tally.first < before->first)) {
@@ -324,7 +304,7 @@ class Regions::Update {
         next.push_back({heir.id, heir.tally.cells, heir.tally.box, heir.tally.first});
       }
     };
-    for (const auto& [number, old] : olds_) list[number - 1].id = 0;
+    for (const Old& old : olds_) list[old.number - 1].id = 0;
     for (const Region& region : list) {
       if (region.id == 0) continue;
       put_heirs(&region);
@@ -333,8 +313,8 @@ class Regions::Update {
       next.back().id = now[region.id];
     }
     put_heirs(nullptr);
-    for (const auto& [number, old] : olds_) now[number] = old.heir == no_group ? 0 : heirs_[old.heir].id;
-    list = std::move(next);
+    for (const Old& old : olds_) now[old.number] = old.heir == no_group ? 0 : heirs_[old.heir].id;
+    std::swap(list, next);
     for (std::uint32_t& number : numbers()) number = now[number];
     name_groups(heir_of);
   }
@@ -352,22 +332,36 @@ class Regions::Update {
   Rect block_;
   Rect window_;
   unsigned used_ = ~0U;
-  std::vector<std::uint32_t> group_at_;
-  std::vector<Group> groups_;
-  TurnFloods floods_;
-  std::vector<std::uint32_t> group_named_;
-  std::unordered_map<std::uint32_t, Old> olds_;
-  std::vector<Heir> heirs_;
+  Scratch& scratch_;
+  std::vector<std::uint32_t>& group_at_;
+  std::vector<Group>& groups_;
+  TurnFloods& floods_;
+  std::vector<std::uint32_t>& group_named_;
+  Scratch::Olds& olds_;
+  std::vector<Heir>& heirs_;
   std::uint32_t first_name_ = 0;
 };
 
-void Regions::update(const CostGrid& costs, Rect changed) {
-  const std::optional<Rect> known = costs.changed_since(labels_.stamp());
-  labels_.set_stamp({});  // until they fit again
-  const bool same_grid = known && costs.size() == labels_.size();
+RegionsUpdater::RegionsUpdater() : scratch_(std::make_unique<Scratch>()) {}
+RegionsUpdater::~RegionsUpdater() = default;
+RegionsUpdater::RegionsUpdater(RegionsUpdater&&) noexcept = default;
+RegionsUpdater& RegionsUpdater::operator=(RegionsUpdater&&) noexcept = default;
+
+void RegionsUpdater::operator()(Regions& regions, const CostGrid& costs, Rect changed) {
+  const std::optional<Rect> known = costs.changed_since(regions.labels_.stamp());
+  regions.labels_.set_stamp({});  // until they fit again
+  const bool same_grid = known && costs.size() == regions.labels_.size();
   const Rect block = same_grid ? changed.grown(0, costs.size()).joined(*known) : Rect{};
-  if (!same_grid || !Update(*this, costs, block).run()) *this = Regions(costs);
-  labels_.set_stamp(costs.stamp());
+  if (!same_grid || !Regions::Update(*scratch_, regions, costs, block).run()) regions = Regions(costs);
+  regions.labels_.set_stamp(costs.stamp());
+}
+
+void Regions::update(const CostGrid& costs, Rect changed) {
+  const Stamp stamp = labels_.stamp();
+  labels_.set_stamp({});  // should there be no memory to begin with
+  RegionsUpdater updater;
+  labels_.set_stamp(stamp);
+  updater(*this, costs, changed);
 }
 
 }  // namespace saunter::inline v0

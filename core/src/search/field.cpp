@@ -13,8 +13,6 @@ namespace saunter::inline v0 {
 using namespace detail;
 namespace {
 
-constexpr std::uint32_t no_source = 0xFFFFFFFF;
-
 template <typename T>
 void reset(Grid<T>& grid, Size size, T value) {
   if (grid.size() != size) {

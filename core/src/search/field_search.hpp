@@ -50,6 +50,9 @@ struct FieldScratch {
 /// Whether a step joins a reached cell to one that is not (asked only after a sum was too large for one way).
 [[nodiscard]] bool leaves_cells_out(const CostGrid& costs, const Grid<Cost>& reached, bool to_sources);
 
+/// Stands for "no source" in lists of sources' numbers.
+inline constexpr std::uint32_t no_source = 0xFFFFFFFF;
+
 /// In which direction units travel along the field.
 enum class Travel : std::uint8_t { to_sources, from_sources };
 

@@ -11,7 +11,6 @@ namespace saunter::inline v0 {
 using namespace detail;
 namespace {
 
-constexpr std::uint32_t no_source = 0xFFFFFFFF;
 void cheapest_first(std::vector<QueuedCell>& waiting) {
   std::sort(waiting.begin(), waiting.end(), [](const auto& a, const auto& b) { return a.cost < b.cost; });
 }

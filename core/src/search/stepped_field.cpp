@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include "field_search.hpp"
 #include "field_work.hpp"
 #include "kernel/legal_steps.hpp"
 
@@ -10,7 +11,6 @@ namespace saunter::inline v0 {
 using namespace detail;
 namespace {
 
-constexpr std::uint32_t no_source = 0xFFFFFFFF;
 /// Fewer cells than these are never worth starting over for.
 constexpr std::size_t few = 64;
 

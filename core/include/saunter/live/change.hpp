@@ -28,8 +28,8 @@ enum class EditFault : std::uint8_t {
   standing,          ///< to be placed, but it stands already
   lifted,            ///< to be moved or lifted, but it does not stand
   occupied,          ///< by another unit in its layer
-  no_such_watcher,
-  cannot_be,         ///< a watcher whose fractions, facing or arc are none
+  no_such_threat,
+  cannot_be,         ///< a threat whose fractions, facing or arc are none
   no_such_mover,
   out_of_range,      ///< a cost above 655.35
   baked              ///< a cost given to a grid that follows the map, or the map asked of a grid of the caller's own

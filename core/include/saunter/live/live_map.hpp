@@ -27,7 +27,7 @@ namespace saunter {
 inline namespace v0 SAUNTER_VISIBLE {
 
 using MoverId = std::size_t;
-using WatcherId = std::uint32_t;
+using ThreatNumber = std::uint32_t;
 using FieldId = std::uint32_t;
 using RouteId = std::uint32_t;
 
@@ -74,10 +74,10 @@ class LiveMap {
   Edited lift(UnitId id);
   Edited move(UnitId id, const Pose& pose);
   /// @return its number; nothing when it can't be (see ThreatField::can_be)
-  std::optional<WatcherId> add_watcher(const Threat& threat);
+  std::optional<ThreatNumber> add_threat(const Threat& threat);
   /// Another place, facing or anything else.
-  Edited change_watcher(WatcherId id, const Threat& threat);
-  Edited remove_watcher(WatcherId id);
+  Edited change_threat(ThreatNumber id, const Threat& threat);
+  Edited remove_threat(ThreatNumber id);
   /// Nobody can enter the cell for a while: until so many commits have followed the one it takes effect with, or for
   /// good (nothing) until it is opened (0).
   Edited close_for(Cell cell, std::optional<std::uint64_t> commits = {});
@@ -96,7 +96,7 @@ class LiveMap {
 
   /// Lets all edits take effect. @param work  false: fields and routes wait for `work`
   /// @return what has changed; it stays until the next commit. After warm-up it allocates nothing for movers of size 1
-  /// without barriers and heights, while nothing grows
+  /// without barriers and heights, while no list grows and no regions start over
   const Change& commit(bool work = true);
 
   /// Goes on with fields and routes that wait, so many cells or places in all: each has its share in turn, by priority,
@@ -111,9 +111,9 @@ class LiveMap {
   [[nodiscard]] const ThreatField& danger();
   /// Danger for a mover's body: the largest of the cells it covers.
   [[nodiscard]] const Levels& levels(MoverId mover);
-  /// A watcher's own properties. One without levels when it is not known.
-  [[nodiscard]] const Threat& watcher(WatcherId id) const;
-  [[nodiscard]] std::size_t watcher_count() const;
+  /// A threat's own properties. One without levels when it is not known.
+  [[nodiscard]] const Threat& threat(ThreatNumber id) const;
+  [[nodiscard]] std::size_t threat_count() const;
 
   /// Keeps a field to goals (or a reach from starts). @param priority  its part of a frame's work, at least 1
   FieldId keep_field(MoverId mover, std::span<const Source> goals, const FieldOptions& options = {},

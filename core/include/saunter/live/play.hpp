@@ -38,16 +38,16 @@ struct UnitEdit {
   UnitId unit = 0;
   std::optional<Cell> at = {};  ///< nothing: lifted
 };
-/// A watcher stands elsewhere or looks elsewhere.
-struct WatchEdit {
-  WatcherId watcher = 0;
+/// A threat stands elsewhere or looks elsewhere.
+struct ThreatEdit {
+  ThreatNumber threat = 0;
   std::optional<Cell> at = {};
   std::optional<Side> facing = {};
 };
 
 struct PlayEdit {
   std::uint32_t tick = 0;
-  std::variant<PaintEdit, EdgeEdit, UnitEdit, WatchEdit> what = {};
+  std::variant<PaintEdit, EdgeEdit, UnitEdit, ThreatEdit> what = {};
 };
 
 /// How a unit that goes finds its way.
@@ -101,7 +101,7 @@ struct Gone {
   bool standing = false;                     ///< on the board
 };
 
-/// Runs a script on a live map, whose units and watchers the edits name. The edits of a tick are made together, then
+/// Runs a script on a live map, whose units and threats the edits name. The edits of a tick are made together, then
 /// every unit in turn takes at most one step; what stands in its way it waits for, and goes round in the next tick if it
 /// can. Deterministic.
 class Play {

@@ -7,6 +7,7 @@
 /// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
+#include <memory>
 #include <vector>
 
 #include "saunter/grid/labels.hpp"
@@ -65,12 +66,30 @@ class Regions {
   [[nodiscard]] bool same(Cell a, Cell b) const { return at(a) != 0 && at(a) == at(b); }
 
  private:
+  friend class RegionsUpdater;
   class Update;
   void label_runs(const CostGrid& costs);
   void flood(const CostGrid& costs);
 
   Labels labels_;
   std::vector<Region> list_;
+};
+
+/// Updates regions many times: keeps its scratch memory, so that after warm-up nothing is allocated while no list grows.
+/// One per thread.
+class RegionsUpdater {
+ public:
+  RegionsUpdater();
+  ~RegionsUpdater();
+  RegionsUpdater(RegionsUpdater&&) noexcept;
+  RegionsUpdater& operator=(RegionsUpdater&&) noexcept;
+  /// What Regions::update does. After an exception the next update makes the regions anew.
+  void operator()(Regions& regions, const CostGrid& costs, Rect changed = {});
+
+ private:
+  friend class Regions;
+  struct Scratch;
+  std::unique_ptr<Scratch> scratch_;
 };
 
 }  // namespace v0 SAUNTER_VISIBLE

@@ -17,12 +17,12 @@
 namespace saunter::inline v0 {
 namespace io SAUNTER_VISIBLE {
 
-/// The scenario as a map in play: units and watchers stand as in the file, and their numbers are their places in it
-/// (units from 1, watchers from 0).
+/// The scenario as a map in play: units and threats stand as in the file, and their numbers are their places in it
+/// (units from 1, threats from 0).
 [[nodiscard]] LiveMap live_map(const Scenario& scenario);
 
 /// Reads a script for a scenario; "-" reads standard input. What is wrong whatever units do is an error: names, cells,
-/// edits after the last tick, two edits of one tick about the same cell, side, unit or watcher.
+/// edits after the last tick, two edits of one tick about the same cell, side, unit or threat.
 [[nodiscard]] Result<PlayScript> read_play(const std::string& file, const Scenario& scenario);
 /// The same from text. @param name  what errors call it
 [[nodiscard]] Result<PlayScript> parse_play(std::string_view text, const std::string& name, const Scenario& scenario);
