@@ -31,7 +31,9 @@ class PlayCommand final : public Command {
       : Command("play", "a scripted run: the map changes, units go, tick by tick",
                 "play demo/tide.toml demo/tide-script.toml --draw tide.png") {}
 
-  void add_words(Words& words) override { words.text("SCRIPT", script_file_, "timed edits and units that go, in TOML; - for standard input").required(); }
+  void add_words(Words& words) override {
+    words.text("SCRIPT", script_file_, "timed edits and units that go, in TOML; - for standard input").required();
+  }
 
   Answer answer() override {
     if (common.scenario == "-" && script_file_ == "-") {
@@ -133,12 +135,15 @@ class PlayCommand final : public Command {
                           event.cost ? ", " + decimal_sum(*event.cost) + " to go" : ", no way");
     }
     for (std::size_t i = 0; i < play_->units().size(); ++i) {
-      if (play_->units()[i].arrived == tick) told += fmt::format("  {} arrives, cost {}\n", name(i), decimal_sum(play_->units()[i].cost));
+      if (play_->units()[i].arrived == tick)
+        told += fmt::format("  {} arrives, cost {}\n", name(i), decimal_sum(play_->units()[i].cost));
     }
-    answer.json["ticks"].push_back({{"tick", tick}, {"changed", json_cells(happened.changed)}, {"refused", refused}, {"events", events}});
+    answer.json["ticks"].push_back(
+        {{"tick", tick}, {"changed", json_cells(happened.changed)}, {"refused", refused}, {"events", events}});
     if (!happened.changed.empty()) keep_moment(play_->tick(), happened.changed.size());
     if (told.empty() && happened.changed.empty()) return;
-    answer.text += fmt::format("tick {}: {}\n{}", tick, counted(happened.changed.size(), "cell changes", "cells change"), told);
+    answer.text +=
+        fmt::format("tick {}: {}\n{}", tick, counted(happened.changed.size(), "cell changes", "cells change"), told);
   }
 
   void tell_end(Answer& answer) {

@@ -84,9 +84,7 @@ void field_repair(Kind kind, int side, int toggles, int rebuild_every) {
     costs.set_entry(cell, Hundredths(cost));
     return micros([&] { searcher.repair(costs, field); });
   };
-  const auto rebuild_once = [&] {
-    return micros([&] { searcher.field_to(costs, std::span(&source, 1), fresh); });
-  };
+  const auto rebuild_once = [&] { return micros([&] { searcher.field_to(costs, std::span(&source, 1), fresh); }); };
   Times repairs;
   Times rebuilds;
   double worst_ratio = 0;
@@ -110,10 +108,12 @@ void field_repair(Kind kind, int side, int toggles, int rebuild_every) {
     worst_ratio = std::max(worst_ratio, took / anew);
   }
   const double rebuild = rebuilds.part(0.5);
-  fmt::print("{:<28} rebuild {:9.0f} us; repair mean {:8.1f} us ({:7.0f} x) median {:7.2f} us ({:7.0f} x) p99 {:7.0f} us, worst {:.2f} of a rebuild{}\n",
-             fmt::format("field {} {}", name_of(kind), side), rebuild, repairs.mean(), rebuild / repairs.mean(),
-             repairs.part(0.5), rebuild / repairs.part(0.5), repairs.part(0.99), worst_ratio,
-             differing == 0 ? "" : "  DIFFERS");
+  fmt::print(
+      "{:<28} rebuild {:9.0f} us; repair mean {:8.1f} us ({:7.0f} x) median {:7.2f} us ({:7.0f} x) p99 {:7.0f} us, "
+      "worst {:.2f} of a rebuild{}\n",
+      fmt::format("field {} {}", name_of(kind), side), rebuild, repairs.mean(), rebuild / repairs.mean(),
+      repairs.part(0.5), rebuild / repairs.part(0.5), repairs.part(0.99), worst_ratio,
+      differing == 0 ? "" : "  DIFFERS");
 }
 
 /// A unit walks on, one cell is toggled a tick: the route that stands beside a fresh A* each tick.
@@ -151,10 +151,12 @@ void standing_route(Kind kind, int side) {
       differing += route.report().cost == searcher.route(costs, from, to).cost() ? 0U : 1U;
     }
   }
-  fmt::print("{:<28} fresh A* mean {:8.1f} us; standing mean {:7.2f} us ({:6.0f} x) median {:5.2f} us, {:.1f} % of {} ticks searched{}\n",
-             fmt::format("standing route {} {}", name_of(kind), side), fresh.mean(), standing.mean(),
-             fresh.mean() / standing.mean(), standing.part(0.5), 100.0 * double(searched) / double(standing.all.size()),
-             standing.all.size(), differing == 0 ? "" : "  DIFFERS");
+  fmt::print(
+      "{:<28} fresh A* mean {:8.1f} us; standing mean {:7.2f} us ({:6.0f} x) median {:5.2f} us, {:.1f} % of {} ticks "
+      "searched{}\n",
+      fmt::format("standing route {} {}", name_of(kind), side), fresh.mean(), standing.mean(),
+      fresh.mean() / standing.mean(), standing.part(0.5), 100.0 * double(searched) / double(standing.all.size()),
+      standing.all.size(), differing == 0 ? "" : "  DIFFERS");
 }
 
 /// Three movers, regions, 20 threats, a field and 100 routes on 512 x 512, a cell changed each commit: what each part
@@ -162,9 +164,12 @@ void standing_route(Kind kind, int side) {
 void commits() {
   const Size size{512, 512};
   Random random(17);
-  Map map({Tiling::square(), size}, {{.name = "rock", .cost = blocked, .opaque = true}, {.name = "sand"}, {.name = "kelp", .cost = 250}});
-  for (const Cell cell : size.cells()) map.set_terrain(cell, static_cast<TerrainId>(random.chance(20) ? 0 : random.whole(1, 2)));
-  const std::vector<Mover> movers = {{.name = "crab"}, {.name = "roller", .rules = {.steps = 4}}, {.name = "sled", .size = 2}};
+  Map map({Tiling::square(), size},
+          {{.name = "rock", .cost = blocked, .opaque = true}, {.name = "sand"}, {.name = "kelp", .cost = 250}});
+  for (const Cell cell : size.cells())
+    map.set_terrain(cell, static_cast<TerrainId>(random.chance(20) ? 0 : random.whole(1, 2)));
+  const std::vector<Mover> movers = {
+      {.name = "crab"}, {.name = "roller", .rules = {.steps = 4}}, {.name = "sled", .size = 2}};
   const auto open_cell = [&](LiveMap& live, MoverId mover) {
     Cell cell = random.cell(size);
     while (!live.costs(mover).open(cell)) cell = random.cell(size);
@@ -187,15 +192,20 @@ void commits() {
     for (MoverId mover = 0; mover < 3; ++mover) (void)live.costs(mover);
   };
   const auto threats = [&](LiveMap& live) {
-    for (int i = 0; i < 20; ++i) (void)live.add_threat({.at = random.cell(size), .range = 30_steps, .needs_sight = true});
+    for (int i = 0; i < 20; ++i)
+      (void)live.add_threat({.at = random.cell(size), .range = 30_steps, .needs_sight = true});
     (void)live.danger();
   };
   const auto routes = [&](LiveMap& live) {
     for (int i = 0; i < 100; ++i) live.keep_route(0, open_cell(live, 0), open_cell(live, 0));
   };
   const auto field = [&](LiveMap& live) {
-    const Source goal{open_cell(live, 0)};
-    live.keep_field(0, {&goal, 1});
+    for (;;) {  // not in a pocket
+      const Source goal{open_cell(live, 0)};
+      const FieldId id = live.keep_field(0, {&goal, 1});
+      if (live.field(id).reached_count() > size.cell_count() / 2) return;
+      live.drop_field(id);
+    }
   };
   fmt::print("commits, one cell each, 512 x 512\n");
   measure("nothing asked for", [](LiveMap&) {});
@@ -218,7 +228,8 @@ void commits() {
 void crowd_step() {
   const Size size{512, 512};
   Random random(23);
-  const CostGrid costs({Tiling::square(), size}, {}, [&](Cell) -> EntryCost { return random.chance(20) ? blocked : EntryCost{100}; });
+  const CostGrid costs({Tiling::square(), size}, {},
+                       [&](Cell) -> EntryCost { return random.chance(20) ? blocked : EntryCost{100}; });
   Searcher searcher;
   Cell goal = random.cell(size);
   while (!costs.open(goal)) goal = random.cell(size);
@@ -239,8 +250,9 @@ void crowd_step() {
     const Cell from = crowd.cell(static_cast<Crowd::UnitNumber>(random.whole(0, 999)));
     routes.add(micros([&] { (void)textbook.route(from, goal, true); }));
   }
-  fmt::print("{:<28} mean {:.1f} us, worst {:.1f} us; a textbook A* for each of them {:.0f} us: {:.0f} x\n", "a step of 1,000 units",
-             steps.mean(), steps.part(1), 1000 * routes.mean(), 1000 * routes.mean() / steps.mean());
+  fmt::print("{:<28} mean {:.1f} us, worst {:.1f} us; a textbook A* for each of them {:.0f} us: {:.0f} x\n",
+             "a step of 1,000 units", steps.mean(), steps.part(1), 1000 * routes.mean(),
+             1000 * routes.mean() / steps.mean());
 }
 
 }  // namespace

@@ -1,5 +1,5 @@
-// A thousand tide-robots go to one rally point while planks over a creek are laid and lifted: one map in play, one field
-// that repairs itself, one step for everybody each tick.
+// A thousand tide-robots go to one rally point while planks over a creek are laid and lifted: one map in play, one
+// field that repairs itself, one step for everybody each tick.
 #include <saunter/live.hpp>
 
 #include <cstdio>
@@ -8,7 +8,10 @@ using namespace saunter;
 
 int main() {
   const Size size{160, 100};
-  Map map({Tiling::square(), size}, {{.name = "sand"}, {.name = "boulder", .cost = blocked}, {.name = "channel", .cost = blocked}, {.name = "plank"}});
+  Map map({Tiling::square(), size}, {{.name = "sand"},
+                                     {.name = "boulder", .cost = blocked},
+                                     {.name = "channel", .cost = blocked},
+                                     {.name = "plank"}});
   Dice dice(7);
   for (const Cell cell : size.cells()) {
     if (dice.below(100) < 8) map.set_terrain(cell, 1);

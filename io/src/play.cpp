@@ -39,13 +39,11 @@ class PlayReader {
   Cell cell_on_map(const toml::node& node) const {
     const Cell cell = cell_from(source_, node);
     if (map().size().contains(cell)) return cell;
-    source_.fail(node, describe_cell(cell) + " off the map",
-                 "a cell of the map, which is " + std::to_string(map().size().cols) + " x " +
-                     std::to_string(map().size().rows));
+    source_.fail(
+        node, describe_cell(cell) + " off the map",
+        "a cell of the map, which is " + std::to_string(map().size().cols) + " x " + std::to_string(map().size().rows));
   }
-  static std::string describe_cell(Cell cell) {
-    return std::to_string(cell.col) + "," + std::to_string(cell.row);
-  }
+  static std::string describe_cell(Cell cell) { return std::to_string(cell.col) + "," + std::to_string(cell.row); }
 
   /// Refuses a second edit of a tick about the same thing.
   template <typename Thing>
@@ -60,8 +58,9 @@ class PlayReader {
     const auto* const tick = table["tick"].as_integer();
     const std::string when = tick == nullptr ? "" : " at tick " + std::to_string(tick->get());
     try {
-      const Fields fields(source_, table, "[[edit]]",
-                          {"tick", "paint", "cells", "close", "open", "one_way", "place", "lift", "at", "watch", "facing"});
+      const Fields fields(
+          source_, table, "[[edit]]",
+          {"tick", "paint", "cells", "close", "open", "one_way", "place", "lift", "at", "watch", "facing"});
       if (script_.ticks == 0) source_.fail(table, "an edit in a script of no ticks", "ticks above 0");
       tick_ = static_cast<std::uint32_t>(fields.whole("tick", 0, std::int64_t{script_.ticks} - 1));
       script_.edits.push_back({tick_, read_what(fields)});
@@ -165,7 +164,8 @@ class PlayReader {
     go.name = names.take(fields);
     const std::string mover = fields.text_or("mover", "");
     const Mover* const found = scenario_.find_mover(mover);
-    if (found == nullptr && !fields.has("mover")) source_.fail(table, "no mover in the scenario", "a [mover.name] in it");
+    if (found == nullptr && !fields.has("mover"))
+      source_.fail(table, "no mover in the scenario", "a [mover.name] in it");
     if (found == nullptr) fields.fail("mover", "the name of a [mover.name] of the scenario");
     go.mover = static_cast<MoverId>(found - scenario_.movers.data());
     go.from = cell_on_map(fields.require("from", "a cell as [col, row]"));

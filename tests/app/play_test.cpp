@@ -49,7 +49,8 @@ TEST_CASE("play tells the tide of the demo tick by tick, and all arrive") {
     CHECK(unit["path"].size() >= 2);
   }
   CHECK(told["work"]["expanded"].get<int>() < told["work"]["fresh_expanded"].get<int>());
-  CHECK(run_line("play demo/tide.toml demo/tide-script.toml").out.find("pip: broken at 12,12, 28.51 to go") != std::string::npos);
+  CHECK(run_line("play demo/tide.toml demo/tide-script.toml").out.find("pip: broken at 12,12, 28.51 to go") !=
+        std::string::npos);
 }
 
 TEST_CASE("play draws a strip of moments") {
@@ -85,11 +86,13 @@ to = [0, 17]
 )",
                               1);
   REQUIRE(covered["ticks"].size() == 5);
-  CHECK(covered["ticks"][1]["refused"] == Json::parse(R"([{"edit": 1, "why": "occupied", "at": [1, 2], "by": "pip"}])"));
+  CHECK(covered["ticks"][1]["refused"] ==
+        Json::parse(R"([{"edit": 1, "why": "occupied", "at": [1, 2], "by": "pip"}])"));
   CHECK(covered["ticks"][1]["changed"].empty());
   CHECK(covered["units"][0]["arrived"] == 0);
   CHECK(covered["units"][1]["arrived"].is_null());
-  CHECK(covered["ticks"][1]["events"][0] == Json::parse(R"({"unit": "dab", "what": "broken", "at": [0, 2], "cost": null})"));
+  CHECK(covered["ticks"][1]["events"][0] ==
+        Json::parse(R"({"unit": "dab", "what": "broken", "at": [0, 2], "cost": null})"));
 }
 
 TEST_CASE("play refuses what is wrong in one line") {

@@ -205,16 +205,22 @@ TEST_CASE("a walk that ran out of memory has not taken its last step, and goes o
     const CostGrid& costs = world.ground.costs;
     const WalkerKind kind = all_walkers[seed % all_walkers.size()];
     CAPTURE(seed, walker_name(kind));
-    const WalkOptions options{
-        .kind = kind, .from = random.cell(world.size()), .to = random.cell(world.size()), .seed = seed, .most_steps = 300};
+    const WalkOptions options{.kind = kind,
+                              .from = random.cell(world.size()),
+                              .to = random.cell(world.size()),
+                              .seed = seed,
+                              .most_steps = 300};
     Walk whole(costs, options);
     REQUIRE(whole.run(costs, 10'000));
     const long before = failing_memory::held();
-    failures += run_out_everywhere([&] { (void)Walk(costs, options); },
-                                   [&] { REQUIRE(failing_memory::held() == before); });
+    failures +=
+        run_out_everywhere([&] { (void)Walk(costs, options); }, [&] { REQUIRE(failing_memory::held() == before); });
     Walk walk(costs, options);
-    failures += run_out_everywhere([&] { while (!walk.run(costs, 7)) continue; },
-                                   [&] { REQUIRE(walk.steps() == walk.trail().steps()); });
+    failures += run_out_everywhere(
+        [&] {
+          while (!walk.run(costs, 7)) continue;
+        },
+        [&] { REQUIRE(walk.steps() == walk.trail().steps()); });
     CHECK(walk.end() == whole.end());
     CHECK(walk.steps() == whole.steps());
     CHECK(walk.visited() == whole.visited());
@@ -239,7 +245,9 @@ TEST_CASE("making ground with too little memory leaves nothing behind") {
     for (const CaveMethod by : {CaveMethod::noise, CaveMethod::agents})
       make([&] { (void)make_cave(board, {.by = by, .keep = Keep::all_joined}); });
     for (const RoomsMethod by : {RoomsMethod::scattered, RoomsMethod::split, RoomsMethod::corridors}) {
-      make([&] { (void)make_rooms(board, {.by = by, .rooms = 4, .least_side = 2, .most_side = 4, .doors = true, .grown = true}); });
+      make([&] {
+        (void)make_rooms(board, {.by = by, .rooms = 4, .least_side = 2, .most_side = 4, .doors = true, .grown = true});
+      });
     }
     make([&] { stream_maze(board.tiling, board.size, seed, [](std::int32_t, std::span<const std::uint8_t>) {}); });
     CHECK(failing_memory::held() == before);
@@ -370,10 +378,12 @@ TEST_CASE("edits, crowds and plans in time with too little memory leave things a
     }
     const CrowdGround shared{&ground.live.costs(0), &field};
     crowd.step({&shared, 1});
-    const std::vector<GroupMember> members = {{random.cell(board.size), random.cell(board.size)}, {random.cell(board.size), random.cell(board.size)}};
+    const std::vector<GroupMember> members = {{random.cell(board.size), random.cell(board.size)},
+                                              {random.cell(board.size), random.cell(board.size)}};
     GroupPlanner planner;
     GroupPlan plan;
-    failures += run_out_everywhere([&] { plan = planner.plan(ground.live.costs(0), members, {.tries = 2, .limit = 500}); }, [] {});
+    failures += run_out_everywhere(
+        [&] { plan = planner.plan(ground.live.costs(0), members, {.tries = 2, .limit = 500}); }, [] {});
     const GroupPlan fresh = GroupPlanner().plan(ground.live.costs(0), members, {.tries = 2, .limit = 500});
     for (std::size_t i = 0; i < members.size(); ++i) REQUIRE(plan.members[i].cells == fresh.members[i].cells);
   }

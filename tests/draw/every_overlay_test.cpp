@@ -385,7 +385,8 @@ TEST_CASE("pictures keep to the size asked for, on phones and on posters") {
   CHECK(draw::layout(strip, {1280, 800, true}).width <= 1280);
   for (const draw::PixelSize asked : {draw::PixelSize{360, 640, true}, draw::PixelSize{2560, 1600, true}}) {
     const draw::Layout layout = draw::layout(picture, asked);
-    CHECK(io::decode_rgb_png(draw::to_png(picture, asked), "sized").value().size() == Size{layout.width, layout.height});
+    CHECK(io::decode_rgb_png(draw::to_png(picture, asked), "sized").value().size() ==
+          Size{layout.width, layout.height});
   }
 }
 

@@ -57,8 +57,8 @@ int main() {
     mix(careful.measure().weighed);
     for (const Cell cell : careful.cells()) mix(map.size().index(cell).value());
     std::vector<RouteOptions> all;
-    for (const Algorithm by :
-         {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::greedy, Algorithm::jump, Algorithm::dead_ends}) {
+    for (const Algorithm by : {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::greedy,
+                               Algorithm::jump, Algorithm::dead_ends}) {
       all.push_back({.by = by});
     }
     all.push_back({.by = Algorithm::astar, .weight = 1.5_steps});
@@ -113,7 +113,8 @@ int main() {
     for (int i = 0; i < 12; ++i) (void)crowd.add(random.cell(board.size));
     for (int commit = 0; commit < 12; ++commit) {
       for (int i = random.whole(0, 5); i > 0; --i) random_edit(random, ground);
-      for (const ChangedCell& changed : ground.live.commit().cells) mix(board.size.index(changed.cell).value() * 128ULL + changed.about);
+      for (const ChangedCell& changed : ground.live.commit().cells)
+        mix(board.size.index(changed.cell).value() * 128ULL + changed.about);
       for (const FieldId id : ground.fields) {
         for (const Cost cost : ground.live.field(id).costs().values()) mix(cost);
       }
@@ -128,7 +129,8 @@ int main() {
     }
     std::vector<GroupMember> members;
     for (int i = 0; i < 6; ++i) members.push_back({random.cell(board.size), random.cell(board.size)});
-    const GroupPlan plan = GroupPlanner().plan(ground.live.costs(0), members, {.tries = 4, .seed = seed, .limit = 5000});
+    const GroupPlan plan =
+        GroupPlanner().plan(ground.live.costs(0), members, {.tries = 4, .seed = seed, .limit = 5000});
     for (const GroupPlan::Member& member : plan.members) {
       for (const Cell cell : member.cells) mix(board.size.index(cell).value());
     }

@@ -522,17 +522,11 @@ std::vector<Row> made_ground_rows() {
          return make_maze(board, {.wall_cells = true}).closed == make_maze(board, {}).closed;
        }},
       {"`MazeOptions::loops`", "below 0 or above 100", "0, or 100", true,
-       [] {
-         return make_maze(three, {.loops = 900}).closed == make_maze(three, {.loops = 100}).closed;
-       }},
+       [] { return make_maze(three, {.loops = 900}).closed == make_maze(three, {.loops = 100}).closed; }},
       {"`make_rooms`", "options that don't fit the board: see `rooms_problem`", "nothing open", true,
-       [] {
-         return make_rooms(three, {.least_side = 9, .most_side = 4}).open_count() == 0;
-       }},
+       [] { return make_rooms(three, {.least_side = 9, .most_side = 4}).open_count() == 0; }},
       {"`to_map`", "a terrain that is not among the kinds", "an empty map", true,
-       [] {
-         return to_map(make_maze(three, {}), sand(), {}).size().cell_count() == 0;
-       }},
+       [] { return to_map(make_maze(three, {}), sand(), {}).size().cell_count() == 0; }},
   };
 }
 
@@ -581,7 +575,8 @@ std::vector<Row> walk_rows() {
 
 std::vector<Row> live_rows() {
   return {
-      {"`LiveMap`: any edit", "a cell off the map, a number there is none of", "refused with its reason; nothing changes", false,
+      {"`LiveMap`: any edit", "a cell off the map, a number there is none of",
+       "refused with its reason; nothing changes", false,
        [] {
          LiveMap live(plain(), {{.name = "crab"}});
          return live.set_terrain(off, 0).why == EditFault::off_map && live.lift(3).why == EditFault::no_such_unit &&
@@ -593,13 +588,16 @@ std::vector<Row> live_rows() {
          return live.costs(4).size() == Size{} && live.regions(4).list().empty() && live.field(4).costs().empty() &&
                 !live.route(4).found() && !live.waits(4) && !live.route_waits(4);
        }},
-      {"`LiveMap::keep_field`, `keep_route`", "a mover there is none of", "a field that is empty, a route without a way", false,
+      {"`LiveMap::keep_field`, `keep_route`", "a mover there is none of",
+       "a field that is empty, a route without a way", false,
        [] {
          LiveMap live(plain(), {});
          const Source goal{{1, 1}};
-         return live.field(live.keep_field(2, {&goal, 1})).costs().empty() && !live.route(live.keep_route(2, {0, 0}, {1, 1})).found();
+         return live.field(live.keep_field(2, {&goal, 1})).costs().empty() &&
+                !live.route(live.keep_route(2, {0, 0}, {1, 1})).found();
        }},
-      {"`LiveMap(grids)`", "no grid", "an empty one", true, [] { return LiveMap(std::vector<CostGrid>()).board().size == Size{}; }},
+      {"`LiveMap(grids)`", "no grid", "an empty one", true,
+       [] { return LiveMap(std::vector<CostGrid>()).board().size == Size{}; }},
       {"`StandingRoute::begin`", "a start or goal off the map", "no way; its reason says why", false,
        [] {
          StandingRoute route;
@@ -613,7 +611,8 @@ std::vector<Row> live_rows() {
          StandingRoute route;
          return route.ended() && route.cells().empty() && route.reason() == Reason::not_asked && route.run(5);
        }},
-      {"`SteppedField::run`", "before it has begun, or after its grid has changed", "nothing is done; it says that it has ended", false,
+      {"`SteppedField::run`", "before it has begun, or after its grid has changed",
+       "nothing is done; it says that it has ended", false,
        [] {
          SteppedField work;
          if (!work.run(3) || !work.stale()) return false;
@@ -624,7 +623,8 @@ std::vector<Row> live_rows() {
          costs.set_entry({0, 0}, 2_steps);
          return work.run(99) && work.ended() && !field.made_from(costs);
        }},
-      {"`Searcher::repair`", "a field of another grid, or never made", "it is made anew for this grid from its sources", false,
+      {"`Searcher::repair`", "a field of another grid, or never made", "it is made anew for this grid from its sources",
+       false,
        [] {
          Searcher searcher;
          Field field;
@@ -638,7 +638,9 @@ std::vector<Row> live_rows() {
          return !crowd.add(off) && crowd.add({1, 1}) && !crowd.add({1, 1});
        }},
       {"`Crowd::add`", "a size that is none, or above 1 on triangles", "nothing", true,
-       [] { return !Crowd(three).add({0, 0}, 0, 0).has_value(); }},
+       [] {
+         return !Crowd(three).add({0, 0}, 0, 0).has_value();
+       }},
       {"`Crowd::step`", "no ground, or a field of another grid", "those units wait", false,
        [] {
          Crowd crowd(three);
@@ -649,7 +651,8 @@ std::vector<Row> live_rows() {
          crowd.step({&none, 1});
          return crowd.cell(*unit) == Cell{1, 1};
        }},
-      {"`GroupPlanner::plan`", "members off the map or on blocked cells", "those have no way; their reason says why", false,
+      {"`GroupPlanner::plan`", "members off the map or on blocked cells", "those have no way; their reason says why",
+       false,
        [] {
          const std::vector<GroupMember> members = {{off, {0, 0}}, {{0, 0}, {1, 1}}};
          const GroupPlan plan = GroupPlanner().plan(walled(), members);
@@ -661,10 +664,13 @@ std::vector<Row> live_rows() {
          Play play(live, {});
          return play.ended() && play.step().events.empty() && play.tick() == 0;
        }},
-      {"`Play`", "units and edits that name what there is not", "those units stay off the board, those edits are refused", false,
+      {"`Play`", "units and edits that name what there is not",
+       "those units stay off the board, those edits are refused", false,
        [] {
          LiveMap live(plain(), {{.name = "crab"}});
-         PlayScript script{.ticks = 2, .edits = {{0, UnitEdit{5, Cell{0, 0}}}, {0, PaintEdit{9, {{0, 0}, off}}}}, .units = {{.name = "x", .mover = 7}}};
+         PlayScript script{.ticks = 2,
+                           .edits = {{0, UnitEdit{5, Cell{0, 0}}}, {0, PaintEdit{9, {{0, 0}, off}}}},
+                           .units = {{.name = "x", .mover = 7}}};
          Play play(live, script);
          return play.step().refused.size() == 2 && play.units()[0].path.empty();
        }},
@@ -673,7 +679,8 @@ std::vector<Row> live_rows() {
 
 std::vector<Row> all_rows() {
   std::vector<Row> rows;
-  for (auto part : {cells_and_grids(), ground_rows(), search_rows(), other_rows(), made_ground_rows(), walk_rows(), live_rows()}) {
+  for (auto part :
+       {cells_and_grids(), ground_rows(), search_rows(), other_rows(), made_ground_rows(), walk_rows(), live_rows()}) {
     rows.insert(rows.end(), part.begin(), part.end());
   }
   return rows;

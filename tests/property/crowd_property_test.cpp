@@ -29,7 +29,8 @@ struct Places {
 };
 
 /// The law of a tick: at most a legal step each, no cell twice, no exchange.
-void check_tick(const Board& board, const std::vector<const CostGrid*>& grids, const Places& before, const Places& after) {
+void check_tick(const Board& board, const std::vector<const CostGrid*>& grids, const Places& before,
+                const Places& after) {
   std::map<Cell, std::size_t> covered;
   std::map<Cell, std::size_t> covered_before;
   for (std::size_t i = 0; i < after.cells.size(); ++i) {
@@ -44,7 +45,9 @@ void check_tick(const Board& board, const std::vector<const CostGrid*>& grids, c
     if (before.cells[i] == after.cells[i]) continue;
     for (const Cell part : body(board, after.cells[i], after.sizes[i])) {
       const auto other = covered_before.find(part);
-      if (other == covered_before.end() || other->second == i || after.cells[other->second] == before.cells[other->second]) continue;
+      if (other == covered_before.end() || other->second == i ||
+          after.cells[other->second] == before.cells[other->second])
+        continue;
       for (const Cell mine : body(board, before.cells[i], before.sizes[i])) {
         const auto now = covered.find(mine);
         REQUIRE((now == covered.end() || now->second != other->second));
@@ -55,7 +58,8 @@ void check_tick(const Board& board, const std::vector<const CostGrid*>& grids, c
 
 }  // namespace
 
-TEST_CASE("crowds of several kinds on maps that change: the law holds at every tick, and the same again gives the same") {
+TEST_CASE(
+    "crowds of several kinds on maps that change: the law holds at every tick, and the same again gives the same") {
   Searcher searcher;
   for (std::uint64_t seed = 1; seed <= 300; ++seed) {
     INFO("seed " << seed);
@@ -79,7 +83,8 @@ TEST_CASE("crowds of several kinds on maps that change: the law holds at every t
         const Cell cell = random.cell(board.size);
         const bool is_large = random.chance(30);
         const CostGrid& costs = is_large ? large_costs : ground.costs;
-        if (!costs.open(cell) || !crowd.add(cell, is_large ? 1 : 0, is_large ? large.size : ground.mover.size)) continue;
+        if (!costs.open(cell) || !crowd.add(cell, is_large ? 1 : 0, is_large ? large.size : ground.mover.size))
+          continue;
         sizes.push_back(is_large ? large.size : ground.mover.size);
         grids.push_back(&costs);
       }
@@ -147,7 +152,8 @@ TEST_CASE("all arrive, on 200 random maps where the goal has room, and nobody bu
     std::uint64_t tick = 0;
     for (; tick < 3000 && crowd.arrived_count() < crowd.count(); ++tick) crowd.step({&ground, 1}, options);
     ticks += tick;
-    INFO((to_point ? "to a point, " : "to places, ") << crowd.count() << " units of size " << large << ", " << crowd.arrived_count() << " arrived");
+    INFO((to_point ? "to a point, " : "to places, ")
+         << crowd.count() << " units of size " << large << ", " << crowd.arrived_count() << " arrived");
     CHECK(crowd.arrived_count() == crowd.count());
   }
   CHECK(ticks < 200 * 150);

@@ -82,7 +82,8 @@ TEST_CASE("a repaired field equals one made anew: 1,000 random maps, 50 edits ea
       REQUIRE(field.made_from(ground.costs));
       if (!random.chance(30)) continue;  // it may fall behind
       stepped.begin_repair(ground.costs, sliced);
-      while (!stepped.run(static_cast<std::uint64_t>(random.whole(1, 9)))) REQUIRE_FALSE(sliced.made_from(ground.costs));
+      while (!stepped.run(static_cast<std::uint64_t>(random.whole(1, 9))))
+        REQUIRE_FALSE(sliced.made_from(ground.costs));
       REQUIRE(stepped.ended());
       check_equal(sliced, fresh);
     }

@@ -86,7 +86,8 @@ TEST_CASE("plans of 500 groups hold: no conflict found, and most groups have one
     const Mover mover{.name = "crab"};
     const CostGrid costs = bake(map, mover);
     const int most = scene == Scene::corridors ? 20 : 100;
-    const auto members = random_members(random, costs, static_cast<std::size_t>(random.whole(5, random.chance(70) ? 20 : most)));
+    const auto members =
+        random_members(random, costs, static_cast<std::size_t>(random.whole(5, random.chance(70) ? 20 : most)));
     const GroupPlan plan = planner.plan(costs, members, {.tries = 8, .seed = seed, .limit = 20'000});
     check_plan(map, mover, costs, members, plan);
     std::size_t possible = 0;
@@ -111,13 +112,15 @@ TEST_CASE("plans of 500 groups hold: no conflict found, and most groups have one
     at_first += found == possible && plan.tries == 1 ? 1U : 0U;
     alone += conflict ? 0U : 1U;
   }
-  WARN("groups solved " << solved << " of 500, in the first order " << at_first << "; routes alone without a conflict " << alone);
+  WARN("groups solved " << solved << " of 500, in the first order " << at_first << "; routes alone without a conflict "
+                        << alone);
   CHECK(solved > 400);
   CHECK(at_first < solved);
   CHECK(alone < solved);
 }
 
-TEST_CASE("the last in line gets a way of least cost among all that keep clear of the others, by brute force over ticks") {
+TEST_CASE(
+    "the last in line gets a way of least cost among all that keep clear of the others, by brute force over ticks") {
   GroupPlanner planner;
   for (std::uint64_t seed = 1; seed <= 300; ++seed) {
     INFO("seed " << seed);
@@ -145,7 +148,8 @@ TEST_CASE("the last in line gets a way of least cost among all that keep clear o
       const auto here = now.find(members[last].to);
       if (here != now.end()) {
         bool rests = true;
-        for (std::size_t later = tick; later < other.cells.size(); ++later) rests = rests && there(later) != members[last].to;
+        for (std::size_t later = tick; later < other.cells.size(); ++later)
+          rests = rests && there(later) != members[last].to;
         if (rests) least = std::min(least, here->second);
       }
       std::map<Cell, std::uint64_t> next;
@@ -171,7 +175,8 @@ TEST_CASE("groups that can't be planned say why, member by member") {
   map.set_terrain({3, 0}, 1);
   const CostGrid costs = bake(map, {.name = "crab"});
   GroupPlanner planner;
-  const std::vector<GroupMember> members = {{{0, 0}, {2, 0}}, {{2, 0}, {0, 0}}, {{3, 0}, {0, 0}}, {{1, 0}, {9, 0}}, {{1, 0}, {4, 0}}};
+  const std::vector<GroupMember> members = {
+      {{0, 0}, {2, 0}}, {{2, 0}, {0, 0}}, {{3, 0}, {0, 0}}, {{1, 0}, {9, 0}}, {{1, 0}, {4, 0}}};
   const GroupPlan plan = planner.plan(costs, members);
   CHECK_FALSE(plan.complete);
   CHECK(plan.tries == 16);

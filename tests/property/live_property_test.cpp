@@ -34,7 +34,8 @@ void check_all(LiveGround& ground, Searcher& searcher) {
     REQUIRE(live.levels(mover) == levels_for_size(anew.map.tiling(), anew.danger.levels(), live.movers()[mover].size));
   }
   for (const Cell cell : anew.map.size().cells()) {
-    for (Side side{0}; side < side_count(anew.map.tiling()); ++side) REQUIRE(live.danger().side(cell, side) == anew.danger.side(cell, side));
+    for (Side side{0}; side < side_count(anew.map.tiling()); ++side)
+      REQUIRE(live.danger().side(cell, side) == anew.danger.side(cell, side));
   }
   for (const FieldId id : ground.fields) {
     const Field& field = live.field(id);
@@ -149,7 +150,8 @@ TEST_CASE("parts asked for between edits and their commit show the map as commit
     early.commit();
     for (int i = 0; i < 10; ++i) {
       const Cell cell = random.cell(committed.size());
-      (void)late.set_terrain(cell, static_cast<TerrainId>(random.whole(0, static_cast<int>(committed.kinds().size()) - 1)));
+      (void)late.set_terrain(cell,
+                             static_cast<TerrainId>(random.whole(0, static_cast<int>(committed.kinds().size()) - 1)));
       (void)late.change_threat(*threat, random_threat(random, committed.board()));
     }
     REQUIRE(same_threat == threat);
@@ -197,7 +199,8 @@ TEST_CASE("edits undone give the state before, bit for bit") {
     const Regions regions = ground.live.regions(0);
     for (int i = 0; i < 10; ++i) {
       const Cell cell = random.cell(before.size());
-      (void)ground.live.set_terrain(cell, static_cast<TerrainId>(random.whole(0, static_cast<int>(before.kinds().size()) - 1)));
+      (void)ground.live.set_terrain(
+          cell, static_cast<TerrainId>(random.whole(0, static_cast<int>(before.kinds().size()) - 1)));
       if (random.chance(50)) ground.live.commit();
     }
     for (const Cell cell : before.size().cells()) (void)ground.live.set_terrain(cell, before.terrain_at(cell));
@@ -210,7 +213,8 @@ TEST_CASE("edits undone give the state before, bit for bit") {
 }
 
 TEST_CASE("a refused edit says why and changes nothing") {
-  LiveMap live(Map({Tiling::square(), {6, 5}}, {{.name = "sand"}, {.name = "rock", .cost = blocked}}), {{.name = "crab"}});
+  LiveMap live(Map({Tiling::square(), {6, 5}}, {{.name = "sand"}, {.name = "rock", .cost = blocked}}),
+               {{.name = "crab"}});
   const UnitId hut = live.add_unit(Footprint({{0, 0}, {1, 0}}));
   const UnitId crate = live.add_unit({});
   REQUIRE(live.place(hut, {{2, 2}}));

@@ -23,7 +23,9 @@ PlayScript random_script(Random& random, LiveGround& ground) {
     PlayEdit edit{static_cast<std::uint32_t>(random.whole(0, static_cast<int>(script.ticks) - 1)), {}};
     const Cell cell = random.cell(board.size);
     switch (random.whole(0, 3)) {
-      case 0: edit.what = PaintEdit{static_cast<TerrainId>(random.whole(0, kinds - 1)), {cell, random.cell(board.size)}}; break;
+      case 0:
+        edit.what = PaintEdit{static_cast<TerrainId>(random.whole(0, kinds - 1)), {cell, random.cell(board.size)}};
+        break;
       case 1: {
         const Cell other = board.tiling.neighbour(cell, Direction(random.whole(0, board.tiling.edge_count() - 1)));
         edit.what = EdgeEdit{cell, other, random.chance(40), random.chance(40)};
@@ -38,7 +40,8 @@ PlayScript random_script(Random& random, LiveGround& ground) {
       }
       default:
         if (ground.threats.empty()) continue;
-        edit.what = ThreatEdit{random.one_of(ground.threats), cell, Side(random.whole(0, side_count(board.tiling) - 1))};
+        edit.what =
+            ThreatEdit{random.one_of(ground.threats), cell, Side(random.whole(0, side_count(board.tiling) - 1))};
     }
     script.edits.push_back(edit);
   }
@@ -61,7 +64,8 @@ PlayScript random_script(Random& random, LiveGround& ground) {
 LiveGround ground_with_threats(Random& random) {
   LiveGround ground = random_live_ground(random, 16);
   for (int i = random.whole(0, 2); i > 0; --i) {
-    if (const auto id = ground.live.add_threat(random_threat(random, ground.live.board()))) ground.threats.push_back(*id);
+    if (const auto id = ground.live.add_threat(random_threat(random, ground.live.board())))
+      ground.threats.push_back(*id);
   }
   ground.live.commit();
   return ground;
@@ -69,7 +73,8 @@ LiveGround ground_with_threats(Random& random) {
 
 std::vector<Cell> body(const LiveGround& ground, const Go& go, Cell at) {
   std::vector<Cell> cells;
-  Footprint::of_size(ground.live.board().tiling, ground.live.movers()[go.mover].size).cells_at(ground.live.board().tiling, at, cells);
+  Footprint::of_size(ground.live.board().tiling, ground.live.movers()[go.mover].size)
+      .cells_at(ground.live.board().tiling, at, cells);
   return cells;
 }
 
@@ -163,7 +168,8 @@ TEST_CASE("scripted runs keep the law at every tick, on 600 random maps and scri
       before = play.units();
     }
     for (const Gone& gone : play.units()) arrived += gone.arrived ? 1U : 0U;
-    REQUIRE(play.all_arrived() == std::all_of(play.units().begin(), play.units().end(), [](const Gone& g) { return g.arrived.has_value(); }));
+    REQUIRE(play.all_arrived() ==
+            std::all_of(play.units().begin(), play.units().end(), [](const Gone& g) { return g.arrived.has_value(); }));
   }
   CHECK(arrived > 300);
   CHECK(refused > 100);

@@ -33,8 +33,8 @@ TEST_CASE("routes cost the least, bfs takes the fewest steps, on 2,000 random ma
     const auto index = map.size().index(to).value();
     const std::uint64_t least = least_costs(costs, from)[index];
     const std::uint64_t fewest = least_costs(costs, from, true)[index];
-    for (const Algorithm by :
-         {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra, Algorithm::jump, Algorithm::dead_ends, Algorithm::bfs}) {
+    for (const Algorithm by : {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra, Algorithm::jump,
+                               Algorithm::dead_ends, Algorithm::bfs}) {
       const Route& route = searcher.route(costs, from, to, {.by = by});
       REQUIRE(route.found() == (least != never));
       if (!route.found()) {
@@ -106,7 +106,8 @@ TEST_CASE("the best way so far of a search under way is legal and leads to the n
     const Ground ground = random_ground(random, 20, random.chance(50));
     const Cell from = random.cell(ground.map.size());
     const Cell to = random.cell(ground.map.size());
-    search.begin(ground.costs, from, to, {.by = random.one_of<Algorithm>({Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs})});
+    search.begin(ground.costs, from, to,
+                 {.by = random.one_of<Algorithm>({Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs})});
     const Estimate estimate(ground.costs, to);
     const bool possible = ground.costs.open(from) && ground.costs.open(to);
     do {

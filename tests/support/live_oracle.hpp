@@ -74,12 +74,17 @@ inline void random_edit(Random& random, LiveGround& ground) {
   const Size size = live.board().size;
   const Cell cell{random.whole(-1, size.cols), random.whole(-1, size.rows)};
   const bool yes = random.chance(50);
-  const auto other_way = [&] { return live.board().tiling.neighbour(cell, Direction(random.whole(0, live.board().tiling.edge_count() - 1))); };
+  const auto other_way = [&] {
+    return live.board().tiling.neighbour(cell, Direction(random.whole(0, live.board().tiling.edge_count() - 1)));
+  };
   const auto any_unit = [&] { return ground.units.empty() ? UnitId{7} : random.one_of(ground.units); };
   switch (random.whole(0, 10)) {
     case 0:
     case 1:
-    case 2: (void)live.set_terrain(cell, static_cast<TerrainId>(random.whole(0, static_cast<int>(live.map().kinds().size())))); break;
+    case 2:
+      (void)live.set_terrain(cell,
+                             static_cast<TerrainId>(random.whole(0, static_cast<int>(live.map().kinds().size()))));
+      break;
     case 3: (void)live.set_height(cell, static_cast<std::int16_t>(random.whole(-4, 4))); break;
     case 4: (void)live.close_way(cell, other_way(), yes); break;
     case 5: (void)live.close_edge(cell, other_way(), yes); break;

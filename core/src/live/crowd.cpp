@@ -86,19 +86,20 @@ class Crowd::Tick {
     for_each_direction(ground->costs->moves(unit.cell), [&](unsigned d) {
       const Cell next = unit.cell + offsets[d];
       if (home && !is_home(field, next)) return;
-      std::uint64_t cost = std::uint64_t{field.cost(next)} + ground->costs->cost_of_step(unit.cell, Direction(static_cast<int>(d)));
+      std::uint64_t cost =
+          std::uint64_t{field.cost(next)} + ground->costs->cost_of_step(unit.cell, Direction(static_cast<int>(d)));
       if (!first_ || home) {
         bool taken = false;
-        for_each_part(unit, next, [&](Cell part) {
-          taken = taken || (crowd_.now_[part] != 0 && crowd_.now_[part] != number + 1);
-        });
+        for_each_part(unit, next,
+                      [&](Cell part) { taken = taken || (crowd_.now_[part] != 0 && crowd_.now_[part] != number + 1); });
         if (taken && home && !pushed) return;
         if (taken) cost += Length{options_.crowding};
       }
       choices[count++] = {next, cost};
     });
     for (std::size_t i = 1; i < count; ++i) {  // few and nearly sorted; among equals the order of directions stays
-      for (std::size_t k = i; k > 0 && choices[k].cost < choices[k - 1].cost; --k) std::swap(choices[k], choices[k - 1]);
+      for (std::size_t k = i; k > 0 && choices[k].cost < choices[k - 1].cost; --k)
+        std::swap(choices[k], choices[k - 1]);
     }
     return count;
   }
@@ -172,7 +173,8 @@ class Crowd::Tick {
     for_each_part(unit, at, [&](Cell part) {
       const std::uint32_t there = crowd_.now_[part];
       const std::uint32_t claimed = crowd_.then_[part];
-      free = free && (there == 0 || there == number + 1) && (claimed == 0 || claimed == number + 1 || claimed == pusher + 1);
+      free = free && (there == 0 || there == number + 1) &&
+             (claimed == 0 || claimed == number + 1 || claimed == pusher + 1);
     });
     return free;
   }
@@ -230,7 +232,8 @@ std::optional<Crowd::UnitNumber> Crowd::add(Cell cell, std::size_t kind, int siz
   while (number < units_.size() && units_[number].on_board) ++number;
   order_.reserve(units_.size() + 1);
   if (number == units_.size()) units_.emplace_back();
-  units_[number] = {.cell = cell, .next = cell, .kind = static_cast<std::uint32_t>(kind), .body = body, .on_board = true};
+  units_[number] = {
+      .cell = cell, .next = cell, .kind = static_cast<std::uint32_t>(kind), .body = body, .on_board = true};
   for (const Cell part : cells_) now_[part] = number + 1;
   ++count_;
   return number;

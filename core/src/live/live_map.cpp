@@ -39,7 +39,10 @@ LiveMap::World::World(Map ground, std::vector<Mover> who, int layers)
 }
 
 LiveMap::World::World(std::vector<CostGrid> grids)
-    : board(grids.empty() ? Board{} : grids.front().board()), shut(board.size), obstacles(board.size), touched(board.size) {
+    : board(grids.empty() ? Board{} : grids.front().board()),
+      shut(board.size),
+      obstacles(board.size),
+      touched(board.size) {
   SAUNTER_EXPECT(!grids.empty());
   followers.resize(grids.size());
   for (std::size_t i = 0; i < grids.size(); ++i) {
@@ -247,9 +250,8 @@ const Change& LiveMap::commit(bool work_now) {
 }
 
 bool LiveMap::work(std::uint64_t places) {
-  return world_->waiting.run(places, [&](std::uint32_t number, std::uint64_t share) {
-    return world_->turn(number, share);
-  });
+  return world_->waiting.run(places,
+                             [&](std::uint32_t number, std::uint64_t share) { return world_->turn(number, share); });
 }
 bool LiveMap::waits(FieldId id) const { return id < route_mark && world_->waiting.waits(id); }
 bool LiveMap::route_waits(RouteId id) const { return id < route_mark && world_->waiting.waits(id | route_mark); }

@@ -103,8 +103,8 @@ class GroupPlanner::Work {
   GroupOptions options_;
   Footprint body_;
   Searcher searcher_;
-  std::vector<Field> fields_;           // to each goal
-  std::vector<std::size_t> field_of_;   // of each member
+  std::vector<Field> fields_;          // to each goal
+  std::vector<std::size_t> field_of_;  // of each member
   std::vector<std::size_t> order_;
   Reservations reservations_;
   std::vector<State> states_;
@@ -196,8 +196,8 @@ void GroupPlanner::Work::write_way(std::uint32_t state, GroupPlan::Member& membe
     if (member.cells[i] == member.cells[i - 1]) {
       ++member.waits;
     } else {
-      member.cost += costs_->cost_of_step(member.cells[i - 1],
-                                          costs_->tiling().direction(member.cells[i - 1], member.cells[i]));
+      member.cost +=
+          costs_->cost_of_step(member.cells[i - 1], costs_->tiling().direction(member.cells[i - 1], member.cells[i]));
     }
   }
 }
@@ -234,8 +234,9 @@ bool GroupPlanner::Work::plan_in_order(GroupPlan& plan, bool to_the_end) {
   }
   plan.complete = std::all_of(plan.members.begin(), plan.members.end(),
                               [](const GroupPlan::Member& member) { return member.reason == Reason::found; });
-  if (failed) std::rotate(order_.begin(), order_.begin() + static_cast<std::ptrdiff_t>(*failed),
-                          order_.begin() + static_cast<std::ptrdiff_t>(*failed) + 1);
+  if (failed)
+    std::rotate(order_.begin(), order_.begin() + static_cast<std::ptrdiff_t>(*failed),
+                order_.begin() + static_cast<std::ptrdiff_t>(*failed) + 1);
   return !failed.has_value();
 }
 
@@ -250,7 +251,8 @@ GroupPlan GroupPlanner::Work::plan(const CostGrid& costs, std::span<const GroupM
   field_of_.clear();
   std::unordered_map<std::uint64_t, std::size_t> known;
   for (const GroupMember& member : members) {
-    const std::uint64_t goal = std::uint64_t{static_cast<std::uint32_t>(member.to.col)} << 32U | static_cast<std::uint32_t>(member.to.row);
+    const std::uint64_t goal =
+        std::uint64_t{static_cast<std::uint32_t>(member.to.col)} << 32U | static_cast<std::uint32_t>(member.to.row);
     const auto [found, fresh] = known.try_emplace(goal, fields_.size());
     const Source source{member.to};
     if (fresh) fields_.push_back(searcher_.field_to(costs, {&source, 1}));

@@ -38,8 +38,7 @@ class Play::Run {
 
   [[nodiscard]] bool ended() const {
     const auto later = [&](const PlayEdit& edit) { return edit.tick >= tick; };
-    return tick >= script_.ticks ||
-           (all_arrived() && std::none_of(script_.edits.begin(), script_.edits.end(), later));
+    return tick >= script_.ticks || (all_arrived() && std::none_of(script_.edits.begin(), script_.edits.end(), later));
   }
   [[nodiscard]] bool all_arrived() const {
     return std::all_of(units.begin(), units.end(), [](const Gone& unit) { return unit.arrived.has_value(); });
@@ -229,9 +228,7 @@ void Play::Run::make_plan(std::size_t i) {
       fresh_expanded += live_.field(*goer.field).reached_count();
       break;
     }
-    case GoPlan::walker:
-      goer.walker.emplace(live_.board(), go.from, WalkerOptions{go.walker, go.to, go.seed});
-      break;
+    case GoPlan::walker: goer.walker.emplace(live_.board(), go.from, WalkerOptions{go.walker, go.to, go.seed}); break;
   }
 }
 
@@ -257,8 +254,7 @@ std::optional<Cell> Play::Run::planned(std::size_t i) {
       const auto cells = live_.route(*goer.route).cells();
       return cells.size() < 2 ? std::nullopt : std::optional(cells[1]);
     }
-    case GoPlan::wary:
-      return goer.wary->cells().size() < 2 ? std::nullopt : std::optional(goer.wary->cells()[1]);
+    case GoPlan::wary: return goer.wary->cells().size() < 2 ? std::nullopt : std::optional(goer.wary->cells()[1]);
     case GoPlan::field: return live_.field(*goer.field).next(cell(i));
     case GoPlan::walker:
       if (const auto intent = goer.walker->intend(costs(i))) {

@@ -38,7 +38,9 @@ class StandingRoute::Search {
     std::uint64_t total = 0;
     Cost cost = 0;
     std::uint32_t cell = 0;  // packed
-    friend bool operator<(const Key& a, const Key& b) { return a.total != b.total ? a.total < b.total : a.cost < b.cost; }
+    friend bool operator<(const Key& a, const Key& b) {
+      return a.total != b.total ? a.total < b.total : a.cost < b.cost;
+    }
   };
 
   void start_over();
@@ -69,14 +71,14 @@ class StandingRoute::Search {
 
   const CostGrid* costs_ = nullptr;
   Stamp stamp_;
-  EntryCost cheapest_ = 0;    // what estimates go by
-  std::uint64_t shift_ = 0;   // by how much keys have risen since they were made, for the unit has moved
-  Cell searched_from_;        // where the unit stood when it last searched
+  EntryCost cheapest_ = 0;   // what estimates go by
+  std::uint64_t shift_ = 0;  // by how much keys have risen since they were made, for the unit has moved
+  Cell searched_from_;       // where the unit stood when it last searched
   bool working_ = false;
-  bool beyond_ = false;       // a sum did not fit
+  bool beyond_ = false;  // a sum did not fit
   bool searched_ = false;
-  Walked before_;             // the rest, as it was last walked or found
-  bool moved_ = false;        // since then
+  Walked before_;       // the rest, as it was last walked or found
+  bool moved_ = false;  // since then
   bool had_route_ = false;
   std::optional<Estimate> to_unit_;
   std::optional<Estimate> to_goal_;
@@ -87,7 +89,7 @@ class StandingRoute::Search {
   std::vector<Rect> pending_;  // changes not taken in yet
   std::vector<Cell> cells_;
   std::size_t passed_ = 0;
-  Rect box_;                   // of the route
+  Rect box_;  // of the route
 };
 
 }  // namespace saunter::inline v0

@@ -32,8 +32,7 @@ std::optional<Cell> StandingWary::first_illegal(const CostGrid& costs, const Lev
 StandingWary::Report StandingWary::follow(WarySearcher& searcher, const CostGrid& costs, const Levels& levels) {
   const bool had_route = !cells().empty();
   const std::optional<Cell> illegal = had_route ? first_illegal(costs, levels) : std::nullopt;
-  const WaryRoute& fresh =
-      searcher.route(costs, levels, from_, to_, {.care = care_, .exposed_before = exposed_});
+  const WaryRoute& fresh = searcher.route(costs, levels, from_, to_, {.care = care_, .exposed_before = exposed_});
   expanded_ += fresh.expanded();
   Report report;
   if (fresh.found()) report.weighed = fresh.measure().weighed;

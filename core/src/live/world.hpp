@@ -46,7 +46,7 @@ class LiveMap::World {
   World(const World&) = delete;
   World& operator=(const World&) = delete;
 
-  struct Follower {  // one mover's
+  struct Follower {    // one mover's
     bool own = false;  // a grid of the caller's own numbers
     bool has_costs = false;
     bool has_regions = false;

@@ -294,7 +294,7 @@ class Regions::Update {
     std::vector<Region>& next = scratch_.next;
     next.clear();
     next.reserve(std::max(list.size() + order.size(), list.capacity()));  // they change hands
-    std::vector<std::uint32_t>& now = scratch_.now;  // new number of each old one
+    std::vector<std::uint32_t>& now = scratch_.now;                       // new number of each old one
     now.assign(list.size() + 1, 0);
     std::size_t taken = 0;
     const auto put_heirs = [&](const Region* before) {

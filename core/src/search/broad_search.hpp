@@ -118,7 +118,7 @@ class SteppedSearch::BroadSearch {
   std::vector<Cell> given_goals_;
   detail::Goals goals_;
   detail::ChangedMoves ground_;
-  detail::DeadEnds dead_ends_;      // of a search that strikes them off
+  detail::DeadEnds dead_ends_;  // of a search that strikes them off
   std::vector<Node> nodes_;
   detail::QueryNumber query_;
   unsigned headings_ = 1;

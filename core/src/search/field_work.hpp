@@ -27,7 +27,8 @@ class SteppedField::Work {
   [[nodiscard]] bool stale() const { return costs_ == nullptr || !stamp_.same(costs_->stamp()); }
   [[nodiscard]] std::uint64_t looked_at() const { return looked_at_; }
   [[nodiscard]] Cost settled() const { return settled_; }
-  /// Whether the repair has found that making the field anew is cheaper. It has ended then, and the field is unfinished.
+  /// Whether the repair has found that making the field anew is cheaper. It has ended then, and the field is
+  /// unfinished.
   [[nodiscard]] bool gave_up() const { return gave_up_; }
   /// What a repair that gives up does: by slices it begins anew itself, else its owner has a faster way.
   bool makes_anew = true;

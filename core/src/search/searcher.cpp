@@ -44,8 +44,8 @@ const Route& Searcher::route(const CostGrid& costs, const Query& query, const Ro
 }
 
 std::size_t Searcher::memory() const {
-  return scratch_->route.memory() + scratch_->broad.memory() + scratch_->field.memory() +
-         scratch_->repair.memory() + bytes_of(route_.cells_);
+  return scratch_->route.memory() + scratch_->broad.memory() + scratch_->field.memory() + scratch_->repair.memory() +
+         bytes_of(route_.cells_);
 }
 
 void Searcher::field_to(const CostGrid& costs, std::span<const Source> goals, Field& out, const FieldOptions& options) {

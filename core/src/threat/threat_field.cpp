@@ -46,8 +46,8 @@ bool ThreatField::covers(const Record& record, Cell cell) {
 bool ThreatField::can_be(const Board& board, const Threat& threat) {
   const auto sound = [](const ThreatBand& band) { return band.fraction >= 1 && band.fraction <= 100; };
   return board.size.contains(threat.at) && std::all_of(threat.levels.begin(), threat.levels.end(), sound) &&
-         (!threat.facing || (*threat.facing >= 0 && *threat.facing < side_count(board.tiling) && threat.arc >= 1 &&
-                             threat.arc <= 360));
+         (!threat.facing ||
+          (*threat.facing >= 0 && *threat.facing < side_count(board.tiling) && threat.arc >= 1 && threat.arc <= 360));
 }
 
 /// Fills `looked_`.

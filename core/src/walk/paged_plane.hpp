@@ -23,8 +23,8 @@ struct Block {
   }
   [[nodiscard]] static std::size_t place_of(Cell cell) { return place(spot_of(cell)); }
 
-  /// A place with free bits above its column and above its row: a step is one addition, and a free bit that is set tells
-  /// that it has left the block.
+  /// A place with free bits above its column and above its row: a step is one addition, and a free bit that is set
+  /// tells that it has left the block.
   static constexpr std::uint32_t row = 1U << (shift + 2);
   static constexpr std::uint32_t outside = ~(mask | mask * row);
   [[nodiscard]] static std::uint32_t spot_of(Cell cell) {

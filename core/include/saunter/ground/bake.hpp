@@ -30,9 +30,9 @@ inline namespace v0 SAUNTER_VISIBLE {
 [[nodiscard]] CostGrid bake(const Map& map, const Mover& mover, const BitGrid* occupied = nullptr,
                             const Grid<EntryCost>* added = nullptr);
 
-/// Brings a cost grid up to date after cells of the map (terrain, height, barriers), of `occupied` or of `added` changed:
-/// afterwards it equals a fresh bake. @param changed  a block that holds every changed cell; parts off the map are
-/// ignored
+/// Brings a cost grid up to date after cells of the map (terrain, height, barriers), of `occupied` or of `added`
+/// changed: afterwards it equals a fresh bake. @param changed  a block that holds every changed cell; parts off the map
+/// are ignored
 /// @return a block that holds every cell whose entry cost or legal steps may have changed (where steps are not stored,
 /// those beside it follow from open cells): what regions, fields and ways are to be brought up to date with
 /// When it throws, nothing has changed. @pre `costs` was baked from the same map and an equal mover; a grid of another

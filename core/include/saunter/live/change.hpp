@@ -22,17 +22,17 @@ inline namespace v0 SAUNTER_VISIBLE {
 enum class EditFault : std::uint8_t {
   none,
   off_map,
-  no_such_kind,      ///< of terrain
-  not_beside,        ///< cells that share no edge
+  no_such_kind,  ///< of terrain
+  not_beside,    ///< cells that share no edge
   no_such_unit,
-  standing,          ///< to be placed, but it stands already
-  lifted,            ///< to be moved or lifted, but it does not stand
-  occupied,          ///< by another unit in its layer
+  standing,  ///< to be placed, but it stands already
+  lifted,    ///< to be moved or lifted, but it does not stand
+  occupied,  ///< by another unit in its layer
   no_such_threat,
-  cannot_be,         ///< a threat whose fractions, facing or arc are none
+  cannot_be,  ///< a threat whose fractions, facing or arc are none
   no_such_mover,
-  out_of_range,      ///< a cost above 655.35
-  baked              ///< a cost given to a grid that follows the map, or the map asked of a grid of the caller's own
+  out_of_range,  ///< a cost above 655.35
+  baked          ///< a cost given to a grid that follows the map, or the map asked of a grid of the caller's own
 };
 /// "none", "off-map", "no-such-kind", ...
 [[nodiscard]] std::string_view fault_name(EditFault fault);
@@ -49,11 +49,11 @@ struct Edited {
 enum class About : std::uint8_t {
   terrain = 1,
   height = 2,
-  barrier = 4,    ///< a side that one can't leave it by
-  occupant = 8,   ///< in any layer
-  danger = 16,    ///< its level; told where danger was asked for
+  barrier = 4,       ///< a side that one can't leave it by
+  occupant = 8,      ///< in any layer
+  danger = 16,       ///< its level; told where danger was asked for
   for_a_while = 32,  ///< closed or made dearer for a while, or not any more
-  cost = 64       ///< in a grid of the caller's own
+  cost = 64          ///< in a grid of the caller's own
 };
 
 struct ChangedCell {
@@ -65,8 +65,8 @@ struct ChangedCell {
 
 /// What one commit changed. Belongs to the live map and is overwritten by the next commit.
 struct Change {
-  std::uint64_t revision = 0;        ///< commits so far
-  std::vector<ChangedCell> cells;    ///< in reading order
+  std::uint64_t revision = 0;             ///< commits so far
+  std::vector<ChangedCell> cells;         ///< in reading order
   std::vector<std::vector<Rect>> blocks;  ///< by mover: blocks that hold every cell whose cost or legal steps may be
                                           ///< others now; empty for movers whose grid nobody has asked for
   [[nodiscard]] bool empty() const { return cells.empty(); }

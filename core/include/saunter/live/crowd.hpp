@@ -32,16 +32,17 @@ struct CrowdOptions {
   Hundredths arrive_within = {};
 };
 
-/// Units on a board, several cells large or not. In one tick each takes at most one step, no two are in one cell, and no
-/// two change places (who follows closely, or goes round in a ring of three and more, may). Crossing diagonals are fine.
+/// Units on a board, several cells large or not. In one tick each takes at most one step, no two are in one cell, and
+/// no two change places (who follows closely, or goes round in a ring of three and more, may). Crossing diagonals are
+/// fine.
 ///
 /// Each tick those who have been on their way longest choose first; who stands in the way of one who chose earlier
 /// chooses next, so that it makes room if it can, and steps aside or back if it must; else the one behind chooses anew
 /// (priority inheritance with backtracking; Okumura, Machida, Defago, Tamura 2022). Whoever has arrived goes to the end
 /// of the line, and makes room for those still coming, but does not leave the goal again. One who chooses first goes by
 /// the field alone, so where there is room to step aside everybody comes forward; in a corridor one unit wide that ends
-/// blindly, units that must get past each other do not, and large ones need passages wider than themselves to make room.
-/// The same units and calls give the same steps everywhere.
+/// blindly, units that must get past each other do not, and large ones need passages wider than themselves to make
+/// room. The same units and calls give the same steps everywhere.
 class Crowd {
  public:
   using UnitNumber = std::uint32_t;
@@ -54,8 +55,8 @@ class Crowd {
   /// Takes it off the board. False when there is no such unit.
   bool remove(UnitNumber unit);
 
-  /// One tick. Units of a kind without a ground wait. @pre grounds of this board, with fields made from them, else those
-  /// units wait too
+  /// One tick. Units of a kind without a ground wait. @pre grounds of this board, with fields made from them, else
+  /// those units wait too
   void step(std::span<const CrowdGround> grounds, const CrowdOptions& options = {});
 
   [[nodiscard]] bool known(UnitNumber unit) const { return unit < units_.size() && units_[unit].on_board; }

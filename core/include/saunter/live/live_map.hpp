@@ -42,8 +42,9 @@ using RouteId = std::uint32_t;
 /// for (const auto& changed : live.commit().cells) redraw(changed.cell);
 /// live.field(field).next(unit);                              // never out of date
 /// ```
-/// `map()` and `units()` show an edit at once; all that follows them changes with `commit`. Memory: what its parts take,
-/// and 2 bits a cell; 4 bytes more with danger. When memory runs out in a commit, the next one finishes what it left.
+/// `map()` and `units()` show an edit at once; all that follows them changes with `commit`. Memory: what its parts
+/// take, and 2 bits a cell; 4 bytes more with danger. When memory runs out in a commit, the next one finishes what it
+/// left.
 class LiveMap {
  public:
   /// @param layers  of units, see Occupancy

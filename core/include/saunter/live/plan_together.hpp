@@ -24,21 +24,21 @@ struct GroupMember {
 };
 
 struct GroupOptions {
-  int size = 1;                     ///< of every member, as the grid was baked for
-  Hundredths waiting = 1_steps;     ///< what a tick of waiting costs; at least 0.01, which 0 counts as
-  std::uint32_t tries = 16;         ///< orders tried before it gives up, at least 1
-  std::uint64_t seed = 0;           ///< of the orders drawn
-  std::uint64_t limit = 200'000;    ///< states expanded for one member in one try, at most
+  int size = 1;                   ///< of every member, as the grid was baked for
+  Hundredths waiting = 1_steps;   ///< what a tick of waiting costs; at least 0.01, which 0 counts as
+  std::uint32_t tries = 16;       ///< orders tried before it gives up, at least 1
+  std::uint64_t seed = 0;         ///< of the orders drawn
+  std::uint64_t limit = 200'000;  ///< states expanded for one member in one try, at most
 };
 
-/// Ways that can be walked at the same time, a cell a tick, from tick 0 on; whoever has arrived stays. Of a plan that is
-/// not complete the members with a way can be walked together all the same, if the others keep out of it.
+/// Ways that can be walked at the same time, a cell a tick, from tick 0 on; whoever has arrived stays. Of a plan that
+/// is not complete the members with a way can be walked together all the same, if the others keep out of it.
 struct GroupPlan {
   struct Member {
-    std::vector<Cell> cells = {};          ///< at tick 0, 1, ...; the same cell again is waiting; empty without a way
-    Reason reason = Reason::not_asked;     ///< `found`, or why not; `stopped`: others were in the way in every order tried
-    std::uint64_t cost = 0;                ///< of its steps, hundredths
-    std::uint32_t waits = 0;               ///< ticks of waiting before it arrives
+    std::vector<Cell> cells = {};       ///< at tick 0, 1, ...; the same cell again is waiting; empty without a way
+    Reason reason = Reason::not_asked;  ///< `found`, or why not; `stopped`: others were in the way in every order tried
+    std::uint64_t cost = 0;             ///< of its steps, hundredths
+    std::uint32_t waits = 0;            ///< ticks of waiting before it arrives
   };
   std::vector<Member> members = {};
   bool complete = false;

@@ -95,15 +95,15 @@ struct PlayTick {
 
 /// How a unit that goes has fared so far.
 struct Gone {
-  std::vector<Cell> path = {};               ///< its cell at first, then after each of its ticks; ends where it arrived
+  std::vector<Cell> path = {};  ///< its cell at first, then after each of its ticks; ends where it arrived
   std::optional<std::uint32_t> arrived = {};  ///< the tick of its last step
-  std::uint64_t cost = 0;                    ///< of the steps taken; waiting is free
-  bool standing = false;                     ///< on the board
+  std::uint64_t cost = 0;                     ///< of the steps taken; waiting is free
+  bool standing = false;                      ///< on the board
 };
 
 /// Runs a script on a live map, whose units and threats the edits name. The edits of a tick are made together, then
-/// every unit in turn takes at most one step; what stands in its way it waits for, and goes round in the next tick if it
-/// can. Deterministic.
+/// every unit in turn takes at most one step; what stands in its way it waits for, and goes round in the next tick if
+/// it can. Deterministic.
 class Play {
  public:
   /// @param live  must outlive the run and be changed by nobody else

@@ -16,9 +16,9 @@
 namespace saunter {
 inline namespace v0 SAUNTER_VISIBLE {
 
-/// Gives those that wait their turns, in a ring: each turn is a quantum times its priority, what a frame cuts short goes
-/// on in the next, and nobody gets a second turn before all others have had one. So with a total priority of P nobody
-/// who waits stays without work for longer than P quanta: none starves.
+/// Gives those that wait their turns, in a ring: each turn is a quantum times its priority, what a frame cuts short
+/// goes on in the next, and nobody gets a second turn before all others have had one. So with a total priority of P
+/// nobody who waits stays without work for longer than P quanta: none starves.
 class Shares {
  public:
   static constexpr std::uint64_t quantum = 64;

@@ -33,11 +33,11 @@ enum class Standing : std::uint8_t {
 /// How a route stands, and the way of least cost from where the unit is.
 struct RouteReport {
   Standing standing = Standing::holds;
-  std::size_t step = 0;             ///< broken: the first illegal step; 0 = standing where it stands
-  Cell at = {};                     ///< broken: the cell of that step; without a route the unit's own cell
-  std::optional<Cost> cost = {};    ///< least cost from where the unit stands; nothing when there is no way
-  std::optional<Cost> saved = {};   ///< better: by how much, where there was a way before
-  bool searched = false;            ///< false: a look at what changed was proof enough
+  std::size_t step = 0;            ///< broken: the first illegal step; 0 = standing where it stands
+  Cell at = {};                    ///< broken: the cell of that step; without a route the unit's own cell
+  std::optional<Cost> cost = {};   ///< least cost from where the unit stands; nothing when there is no way
+  std::optional<Cost> saved = {};  ///< better: by how much, where there was a way before
+  bool searched = false;           ///< false: a look at what changed was proof enough
 };
 
 /// One route, kept of least cost on a grid that changes, for a unit that walks it.
@@ -65,8 +65,8 @@ class StandingRoute {
 
   /// Takes in what has changed in the grid, and where the unit stands now, and searches if it must.
   const RouteReport& follow(const CostGrid& costs);
-  /// The same a little at a time: `notice` first, then `run` until it has ended. Until then route and report are as they
-  /// were. @return whether it has ended
+  /// The same a little at a time: `notice` first, then `run` until it has ended. Until then route and report are as
+  /// they were. @return whether it has ended
   bool notice(const CostGrid& costs);
   bool run(std::uint64_t places = 1);
   [[nodiscard]] bool ended() const;

@@ -75,8 +75,8 @@ class Regions {
   std::vector<Region> list_;
 };
 
-/// Updates regions many times: keeps its scratch memory, so that after warm-up nothing is allocated while no list grows.
-/// One per thread.
+/// Updates regions many times: keeps its scratch memory, so that after warm-up nothing is allocated while no list
+/// grows. One per thread.
 class RegionsUpdater {
  public:
   RegionsUpdater();

@@ -71,9 +71,9 @@ class Searcher {
   ///
   /// Cells whose every cheapest way led over what became dearer are found first, from the cheapest on, and forgotten;
   /// then costs spread from what is left and from what became cheaper (Ramalingam and Reps 1996, as bounded dynamic
-  /// shortest paths; with buckets). Where a sixteenth of the cells or more turn out to be touched (a sixth, where no more can
-  /// be), the field is made anew.
-  /// A field of another grid, or one left unfinished, is made anew for this grid from its sources.
+  /// shortest paths; with buckets). Where a sixteenth of the cells or more turn out to be touched (a sixth, where no
+  /// more can be), the field is made anew. A field of another grid, or one left unfinished, is made anew for this grid
+  /// from its sources.
   /// @return how many cells were looked at again
   /// @cost O(cells of the changed blocks + cells whose answer changes); next to nothing where no answer does
   std::size_t repair(const CostGrid& costs, Field& field);

@@ -16,11 +16,11 @@
 namespace saunter {
 inline namespace v0 SAUNTER_VISIBLE {
 
-/// One field under way: as many cells a call as its owner allows, so that a large one is spread over frames. When it has
-/// ended the field equals one that Searcher made at once.
+/// One field under way: as many cells a call as its owner allows, so that a large one is spread over frames. When it
+/// has ended the field equals one that Searcher made at once.
 ///
-/// The grid and the field must outlive the work and stay where they are. Until the end the field is `made_from` no grid;
-/// giving it up leaves nothing else behind, and Searcher::repair makes such a field anew.
+/// The grid and the field must outlive the work and stay where they are. Until the end the field is `made_from` no
+/// grid; giving it up leaves nothing else behind, and Searcher::repair makes such a field anew.
 class SteppedField {
  public:
   SteppedField();
@@ -29,7 +29,8 @@ class SteppedField {
   SteppedField& operator=(SteppedField&&) noexcept;
 
   /// Begins a field to goals, or a reach from starts. O(cells), a few bytes a cell are cleared.
-  void begin_field_to(const CostGrid& costs, std::span<const Source> goals, Field& out, const FieldOptions& options = {});
+  void begin_field_to(const CostGrid& costs, std::span<const Source> goals, Field& out,
+                      const FieldOptions& options = {});
   void begin_reach(const CostGrid& costs, std::span<const Source> starts, Field& out, const FieldOptions& options = {});
   /// Begins what Searcher::repair does. O(cells of the changed blocks log cells)
   void begin_repair(const CostGrid& costs, Field& field);
