@@ -52,7 +52,9 @@ void LiveMap::World::bring_up_to_date(Snapshot& snapshot) {
         }
       }
     }
-    if (!has_danger) continue;
+    // Of a large mover only what was asked for: its places have levels of their own.
+    const bool large = mover < movers.size() && movers[mover].size > 1;
+    if (!has_danger || (large && !follower.has_levels)) continue;
     const Levels& levels = follower.has_levels ? follower.levels : danger.levels();
     const std::int32_t body = follower.has_levels ? movers[mover].size : 0;
     if (!known_since || !part.has_levels) {

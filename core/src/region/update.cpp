@@ -30,7 +30,7 @@ class Regions::Update {
     groups_.clear();
     floods_.begin();
     group_named_.clear();
-    olds_.begin(regions.list_.size());
+    olds_.begin();
     heirs_.clear();
   }
 
@@ -142,7 +142,7 @@ class Regions::Update {
         if (of_old.empty() || of_old.back() != g) of_old.push_back(g);
       }
     }
-    for (const Old& old : olds_) floods_.contest(old.groups);
+    for (const Old& old : olds_.all()) floods_.contest(old.groups);
     floods_.choose_active();
     first_name_ = static_cast<std::uint32_t>(numbers().size());
     for (std::uint32_t g = 0; g < groups_.size(); ++g) {
@@ -203,14 +203,14 @@ class Regions::Update {
       tally.take(groups_[g].found);
     }
     // Rests that no flood saw: each lies with the one group set that is unfinished.
-    for (Old& old : olds_) {
+    for (Old& old : olds_.all()) {
       if (regions_.list_[old.number - 1].cells == old.lost.cells) continue;
       for (const std::uint32_t g : old.groups) {
         if (floods_.unfinished(floods_.set_of(g))) old.heir = heir_of[g];
       }
       SAUNTER_EXPECT(old.heir != no_group);
     }
-    for (const Old& old : olds_) {
+    for (const Old& old : olds_.all()) {
       if (old.heir == no_group) continue;
       Tally& tally = heirs_[old.heir].tally;
       tally.take(rest_of(old.number, old, tally));
@@ -266,8 +266,8 @@ class Regions::Update {
 
   /// Whether each old region lives on as itself and where it stood in the list; takes the counts then.
   bool only_counts_changed(const std::vector<std::uint32_t>& heir_of) {
-    if (olds_.size() != heirs_.size()) return false;
-    for (const Old& old : olds_) {
+    if (olds_.all().size() != heirs_.size()) return false;
+    for (const Old& old : olds_.all()) {
       if (old.heir == no_group) return false;
       Heir& heir = heirs_[old.heir];
       if (heir.id != 0 || heir.tally.first != regions_.list_[old.number - 1].first) return false;
@@ -304,7 +304,7 @@ class Regions::Update {
         next.push_back({heir.id, heir.tally.cells, heir.tally.box, heir.tally.first});
       }
     };
-    for (const Old& old : olds_) list[old.number - 1].id = 0;
+    for (const Old& old : olds_.all()) list[old.number - 1].id = 0;
     for (const Region& region : list) {
       if (region.id == 0) continue;
       put_heirs(&region);
@@ -313,7 +313,7 @@ class Regions::Update {
       next.back().id = now[region.id];
     }
     put_heirs(nullptr);
-    for (const Old& old : olds_) now[old.number] = old.heir == no_group ? 0 : heirs_[old.heir].id;
+    for (const Old& old : olds_.all()) now[old.number] = old.heir == no_group ? 0 : heirs_[old.heir].id;
     std::swap(list, next);
     for (std::uint32_t& number : numbers()) number = now[number];
     name_groups(heir_of);

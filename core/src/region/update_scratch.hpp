@@ -2,6 +2,8 @@
 /// What updates of regions work in.
 #pragma once
 
+#include <algorithm>
+#include <span>
 #include <vector>
 
 #include "saunter/region/regions.hpp"
@@ -55,35 +57,36 @@ struct RegionsUpdater::Scratch {
     std::uint32_t id = 0;
   };
 
-  /// The old regions met so far; their lists keep their memory.
+  /// The old regions met so far, seldom more than a few; their lists keep their memory.
   class Olds {
    public:
-    void begin(std::size_t regions) {
-      for (std::size_t i = 0; i < count_; ++i) {
-        if (olds_[i].number < place_.size()) place_[olds_[i].number] = 0;
-      }
+    void begin() {
       count_ = 0;
-      if (place_.size() < regions + 1) place_.resize(regions + 1);
+      by_number_.clear();
     }
     Old& operator[](std::uint32_t number) {
-      if (place_[number] == 0) {
-        if (count_ == olds_.size()) olds_.emplace_back();
-        Old& old = olds_[count_++];
-        old.number = number;
-        old.groups.clear();
-        old.lost = {};
-        old.heir = no_group;
-        place_[number] = static_cast<std::uint32_t>(count_);
-      }
-      return olds_[place_[number] - 1];
+      const auto found =
+          std::lower_bound(by_number_.begin(), by_number_.end(), number,
+                           [](const Entry& entry, std::uint32_t wanted) { return entry.number < wanted; });
+      if (found != by_number_.end() && found->number == number) return olds_[found->place];
+      if (count_ == olds_.size()) olds_.emplace_back();
+      by_number_.insert(found, {number, static_cast<std::uint32_t>(count_)});
+      Old& old = olds_[count_++];
+      old.number = number;
+      old.groups.clear();
+      old.lost = {};
+      old.heir = no_group;
+      return old;
     }
-    [[nodiscard]] std::size_t size() const { return count_; }
-    [[nodiscard]] auto begin() { return olds_.begin(); }
-    [[nodiscard]] auto end() { return olds_.begin() + static_cast<std::ptrdiff_t>(count_); }
+    [[nodiscard]] std::span<Old> all() { return std::span(olds_).first(count_); }
 
    private:
+    struct Entry {
+      std::uint32_t number = 0;
+      std::uint32_t place = 0;
+    };
     std::vector<Old> olds_;
-    std::vector<std::uint32_t> place_;  // by number, from 1
+    std::vector<Entry> by_number_;
     std::size_t count_ = 0;
   };
 

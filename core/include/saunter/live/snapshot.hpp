@@ -18,8 +18,7 @@ namespace saunter {
 inline namespace v0 SAUNTER_VISIBLE {
 
 /// Cost grids, regions and levels of one moment; commits leave it as it is. Held by a shared pointer: when the last
-/// holder lets it go, its memory is brought up to date for a later one. It must not outlive nothing: it may outlive its
-/// live map.
+/// holder lets it go, its memory is brought up to date for a later one. It may outlive its live map.
 class Snapshot {
  public:
   [[nodiscard]] std::uint64_t revision() const { return revision_; }
