@@ -598,6 +598,12 @@ std::vector<Row> live_rows() {
        }},
       {"`LiveMap(grids)`", "no grid", "an empty one", true,
        [] { return LiveMap(std::vector<CostGrid>()).board().size == Size{}; }},
+      {"`CostGrid::take_block`", "a grid of another board or other rules", "false, nothing is done", false,
+       [] {
+         CostGrid costs = ground();
+         const CostGrid other({squares, {2, 2}}, {.steps = 8}, [](Cell) -> EntryCost { return 300; });
+         return !costs.take_block(other, Rect::whole({2, 2})) && costs == ground();
+       }},
       {"`StandingRoute::begin`", "a start or goal off the map", "no way; its reason says why", false,
        [] {
          StandingRoute route;

@@ -1,7 +1,5 @@
 // A live map: after every commit all that follows it equals what is made anew.
 #include <catch2/catch.hpp>
-#include <atomic>
-#include <thread>
 
 #include "saunter/search/path.hpp"
 #include "support/live_oracle.hpp"
@@ -295,48 +293,4 @@ TEST_CASE("a caller's own numbers can be the map") {
   }
   CHECK(live.set_terrain({1, 1}, 0).why == EditFault::off_map);
   CHECK(live.close_for({1, 1}).why == EditFault::baked);
-}
-
-TEST_CASE("[threads] snapshots stay whole while commits run, and answer as if asked in turn") {
-  Random random(8);
-  LiveGround ground = random_live_ground(random, 30);
-  while (ground.live.board().size.cell_count() < 300) ground = random_live_ground(random, 30);
-  (void)ground.live.regions(0);
-  const Size size = ground.live.board().size;
-  ground.live.publish();
-  std::vector<std::pair<std::uint64_t, Route>> answers;
-  std::atomic<bool> over = false;
-  std::thread reader([&] {
-    Searcher searcher;
-    while (!over || answers.empty()) {
-      const auto now = ground.live.latest();
-      const CostGrid& costs = *now->costs(0);
-      const Cell far{size.cols - 1, size.rows - 1};
-      if (!now->regions(0)->made_from(costs)) break;
-      answers.emplace_back(now->revision(), searcher.route(costs, {0, 0}, far, {.labels = &now->regions(0)->labels()}));
-    }
-  });
-  std::vector<CostGrid> all{ground.live.costs(0)};
-  for (int i = 0; i < 400; ++i) {
-    for (int edits = random.whole(0, 4); edits > 0; --edits) random_edit(random, ground);
-    ground.live.commit();
-    all.push_back(ground.live.costs(0));
-    if (random.chance(70)) {
-      const auto now = ground.live.publish();
-      REQUIRE(*now->costs(0) == all.back());
-      REQUIRE(same(*now->regions(0), Regions(all.back()), size));
-      REQUIRE((now->levels(0) == nullptr || *now->levels(0) == ground.live.levels(0)));
-    }
-    std::this_thread::yield();
-  }
-  over = true;
-  reader.join();
-  Searcher searcher;
-  REQUIRE_FALSE(answers.empty());
-  for (const auto& [revision, route] : answers) {
-    REQUIRE(route == searcher.route(all[revision], {0, 0}, {size.cols - 1, size.rows - 1}));
-  }
-  const auto kept = ground.live.latest();
-  ground = random_live_ground(random, 10);  // it may outlive its map
-  CHECK(kept->costs(0) != nullptr);
 }
