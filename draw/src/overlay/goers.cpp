@@ -18,7 +18,7 @@ constexpr std::array<Rgb, 8> goer_colors = {{{32, 58, 112},
                                              {128, 24, 84},
                                              {48, 84, 28},
                                              {64, 64, 72}}};
-constexpr std::size_t most_listed = 16;
+constexpr std::size_t most_named = 16;
 
 Rgb color_of(std::size_t number) { return goer_colors[number % goer_colors.size()]; }
 
@@ -51,7 +51,7 @@ void Goers::paint(Stage& stage) const {
 }
 
 void Goers::explain(Legend& legend) const {
-  const std::size_t listed = goers_.size() > most_listed + 1 ? most_listed : goers_.size();
+  const std::size_t listed = goers_.size() > most_named + 1 ? most_named : goers_.size();
   for (std::size_t i = 0; i < listed; ++i) {
     legend.entry(goers_[i].name, legend.shared() ? "" : goers_[i].state,
                  [i](Canvas& canvas, Point at) { paint_number(canvas, at, 8, i); });
