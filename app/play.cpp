@@ -94,16 +94,21 @@ class PlayCommand final : public Command {
     return "";
   }
 
-  [[nodiscard]] std::string refusal(const RefusedEdit& refused) const {
-    std::string by;
-    if (refused.covers) {
-      by = name(*refused.covers);
-    } else if (refused.why.by != 0) {
-      by = scenario_.units[refused.why.by - 1].name;
-    }
+  /// Who was in the way of an edit; "" for nobody.
+  [[nodiscard]] std::string in_the_way(const RefusedEdit& refused) const {
+    if (refused.covers) return name(*refused.covers);
+    return refused.why.by == 0 ? "" : scenario_.units[refused.why.by - 1].name;
+  }
+
+  void tell_refusal(const RefusedEdit& refused, Json& list, std::string& told) const {
     const bool placed = refused.why.why != EditFault::lifted && refused.why.why != EditFault::standing;
-    return fmt::format("edit {} refused: {}{}{}", refused.edit + 1, fault_name(refused.why.why),
-                       placed ? " at " + show(refused.why.at) : "", by.empty() ? "" : " by " + by);
+    const std::string by = in_the_way(refused);
+    list.push_back({{"edit", refused.edit + 1},
+                    {"why", fault_name(refused.why.why)},
+                    {"at", placed ? json_cell(refused.why.at) : Json()},
+                    {"by", by.empty() ? Json() : Json(by)}});
+    told += fmt::format("  edit {} refused: {}{}{}\n", refused.edit + 1, fault_name(refused.why.why),
+                        placed ? " at " + show(refused.why.at) : "", by.empty() ? "" : " by " + by);
   }
 
   void tell_tick(const PlayTick& happened, Answer& answer) {
@@ -111,20 +116,7 @@ class PlayCommand final : public Command {
     Json refused = Json::array();
     Json events = Json::array();
     std::string told;
-    for (const RefusedEdit& edit : happened.refused) {
-      const bool placed = edit.why.why != EditFault::lifted && edit.why.why != EditFault::standing;
-      Json by;
-      if (edit.covers) {
-        by = name(*edit.covers);
-      } else if (edit.why.by != 0) {
-        by = scenario_.units[edit.why.by - 1].name;
-      }
-      refused.push_back({{"edit", edit.edit + 1},
-                         {"why", fault_name(edit.why.why)},
-                         {"at", placed ? json_cell(edit.why.at) : Json()},
-                         {"by", by}});
-      told += "  " + refusal(edit) + "\n";
-    }
+    for (const RefusedEdit& edit : happened.refused) tell_refusal(edit, refused, told);
     for (const PlayEvent& event : happened.events) {
       events.push_back({{"unit", name(event.unit)},
                         {"what", standing_name(event.what)},

@@ -87,19 +87,9 @@ std::uint8_t LiveMap::World::about(const Before& then) const {
   if (map.height_at(then.cell) != then.height) what |= bit(About::height);
   if (map.closed_sides(then.cell) != then.closed) what |= bit(About::barrier);
   for (int layer = 0; layer < units.layers(); ++layer) {
-    const UnitId occupant = occupants_before[then.occupants + static_cast<std::size_t>(layer)];
-    if (units.at(then.cell, layer) != occupant) what |= bit(About::occupant);
+    if (units.at(then.cell, layer) != occupant(then, layer)) what |= bit(About::occupant);
   }
   return what;
-}
-
-bool LiveMap::World::hides(Cell cell) const {
-  if (map.kind(map.terrain_at(cell)).opaque) return true;
-  for (int layer = 0; layer < units.layers(); ++layer) {
-    const UnitId id = units.at(cell, layer);
-    if (id != 0 && opaque_units[id - 1]) return true;
-  }
-  return false;
 }
 
 void LiveMap::World::end_what_lapsed() {
@@ -170,12 +160,7 @@ void LiveMap::World::make_danger() {
   BitGrid opaque(board.size);
   for (const Cell cell : map.size().cells()) opaque.set(cell, hides(cell));
   for (const Before& then : before) {
-    bool hid = map.kind(map.terrain_at(then.cell)).opaque;
-    for (std::size_t layer = 0; layer < static_cast<std::size_t>(units.layers()); ++layer) {
-      const UnitId id = occupants_before[then.occupants + layer];
-      hid = hid || (id != 0 && opaque_units[id - 1]);
-    }
-    opaque.set(then.cell, hid);
+    opaque.set(then.cell, hides(then.cell, [&](int layer) { return occupant(then, layer); }));
   }
   sight = SightGrid(board, opaque);
   danger = ThreatField(board, void_terrain(map));

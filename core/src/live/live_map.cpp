@@ -74,6 +74,21 @@ void LiveMap::World::touch(Cell cell) {
   touched.set(cell);
 }
 
+/// Notes when what was done to a cell for a while ends, in place of what was noted before. @param commits  nothing or
+/// 0: it does not
+void LiveMap::World::let_lapse(Cell cell, bool is_shut, std::optional<std::uint64_t> commits) {
+  const auto found = std::find_if(lapses.begin(), lapses.end(),
+                                  [&](const Lapse& lapse) { return lapse.cell == cell && lapse.shut == is_shut; });
+  const bool noted = found != lapses.end();
+  if (commits.value_or(0) == 0) {
+    if (noted) lapses.erase(found);
+  } else if (noted) {
+    found->at = change.revision + 1 + *commits;
+  } else {
+    lapses.push_back({change.revision + 1 + *commits, cell, is_shut});
+  }
+}
+
 /// Why a unit can't stand so; the first cell in the order of its footprint.
 Edited LiveMap::World::refuse_pose(UnitId id, const Pose& pose) const {
   std::vector<Cell> cells;
@@ -210,10 +225,7 @@ Edited LiveMap::close_for(Cell cell, std::optional<std::uint64_t> commits) {
   if (world_->map.kinds().empty()) return {EditFault::baked, cell};
   if (!board().size.contains(cell)) return {EditFault::off_map, cell};
   world_->touch(cell);
-  if (commits.value_or(0) > 0) world_->lapses.push_back({revision() + 1 + *commits, cell, true});
-  std::erase_if(world_->lapses, [&](const World::Lapse& lapse) {
-    return lapse.cell == cell && lapse.shut && (!commits || lapse.at != revision() + 1 + *commits);
-  });
+  world_->let_lapse(cell, true, commits);
   world_->shut.set(cell, commits != 0U);
   return {};
 }
@@ -224,10 +236,7 @@ Edited LiveMap::add_cost(Cell cell, Hundredths more, std::optional<std::uint64_t
   if (more > max_entry_cost) return {EditFault::out_of_range, cell};
   if (world_->added.empty()) world_->added = Grid<EntryCost>(board().size);
   world_->touch(cell);
-  if (commits.value_or(0) > 0) world_->lapses.push_back({revision() + 1 + *commits, cell, false});
-  std::erase_if(world_->lapses, [&](const World::Lapse& lapse) {
-    return lapse.cell == cell && !lapse.shut && (!commits || lapse.at != revision() + 1 + *commits);
-  });
+  world_->let_lapse(cell, false, commits);
   world_->added[cell] = commits == 0U ? EntryCost{0} : static_cast<EntryCost>(more);
   return {};
 }

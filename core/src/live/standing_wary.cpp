@@ -4,18 +4,12 @@
 
 namespace saunter::inline v0::detail {
 
-void StandingWary::strayed(Cell cell, std::uint16_t level) {
-  from_ = cell;
-  exposed_ = level == 0 ? 0 : std::min(exposed_ + 1, 8U);
-  cells_.clear();
-  passed_ = 0;
-}
-
 void StandingWary::stepped(Cell cell, std::uint16_t level) {
-  if (cells().size() < 2 || cells()[1] != cell) return strayed(cell, level);
+  const bool on_route = cells().size() > 1 && cells()[1] == cell;
   from_ = cell;
   exposed_ = level == 0 ? 0 : std::min(exposed_ + 1, 8U);
-  ++passed_;
+  passed_ = on_route ? passed_ + 1 : 0;
+  if (!on_route) cells_.clear();
 }
 
 std::optional<Cell> StandingWary::first_illegal(const CostGrid& costs, const Levels& levels) const {

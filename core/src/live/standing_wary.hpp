@@ -13,10 +13,9 @@ class StandingWary {
  public:
   StandingWary(Cell from, Cell to, const Wariness& care) : from_(from), to_(to), care_(care) {}
 
-  /// The unit has taken its next step, into a cell of a level. It carries its exposed steps in a row along.
+  /// The unit has stepped into a cell of a level; its route ends where that is not the next cell of it. It carries its
+  /// exposed steps in a row along.
   void stepped(Cell cell, std::uint16_t level);
-  /// The same for a cell off its route.
-  void strayed(Cell cell, std::uint16_t level);
   /// How it stands now, and the least weighed way from here.
   struct Report {
     Standing standing = Standing::holds;
@@ -25,9 +24,7 @@ class StandingWary {
   };
   Report follow(WarySearcher& searcher, const CostGrid& costs, const Levels& levels);
   [[nodiscard]] std::span<const Cell> cells() const { return std::span(cells_).subspan(passed_); }
-  [[nodiscard]] Cell cell() const { return from_; }
   [[nodiscard]] std::uint32_t exposed() const { return exposed_; }
-  [[nodiscard]] const Wariness& care() const { return care_; }
   [[nodiscard]] std::uint64_t expanded() const { return expanded_; }
 
  private:

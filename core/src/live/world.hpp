@@ -104,6 +104,7 @@ class LiveMap::World {
   };
   /// To be called before anything of a cell is changed.
   void touch(Cell cell);
+  void let_lapse(Cell cell, bool is_shut, std::optional<std::uint64_t> commits);
   [[nodiscard]] Edited refuse_pose(UnitId id, const Pose& pose) const;
   Edited stand(UnitId id, const Pose& pose, bool (Occupancy::*how)(UnitId, const Pose&));
 
@@ -124,7 +125,23 @@ class LiveMap::World {
   void queue_followers();
   bool turn(std::uint32_t number, std::uint64_t places);
   [[nodiscard]] std::uint8_t about(const Before& before) const;
-  [[nodiscard]] bool hides(Cell cell) const;
+  /// Whether a cell's terrain hides, or one of the units that occupant(layer) names.
+  template <typename Occupant>
+  [[nodiscard]] bool hides(Cell cell, Occupant&& occupant) const {
+    bool hidden = map.kind(map.terrain_at(cell)).opaque;
+    for (int layer = 0; layer < units.layers() && !hidden; ++layer) {
+      const UnitId id = occupant(layer);
+      hidden = id != 0 && opaque_units[id - 1];
+    }
+    return hidden;
+  }
+  [[nodiscard]] bool hides(Cell cell) const {
+    return hides(cell, [&](int layer) { return units.at(cell, layer); });
+  }
+  /// Who was on a cell at the last commit.
+  [[nodiscard]] UnitId occupant(const Before& then, int layer) const {
+    return occupants_before[then.occupants + static_cast<std::size_t>(layer)];
+  }
 
   // snapshot.cpp
   std::shared_ptr<const Snapshot> publish();

@@ -70,7 +70,6 @@ class StandingRoute {
   bool notice(const CostGrid& costs);
   bool run(std::uint64_t places = 1);
   [[nodiscard]] bool ended() const;
-  /// What becomes of a search under way when it is given up: nothing; the next `notice` goes on from there.
 
   [[nodiscard]] const RouteReport& report() const;
   /// `found`, or why there is no way.
