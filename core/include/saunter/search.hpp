@@ -14,3 +14,4 @@
 #include "saunter/search/tour.hpp"
 #include "saunter/search/verdict.hpp"
 #include "saunter/search/path.hpp"
+#include "saunter/search/prepared.hpp"

@@ -15,7 +15,8 @@ bool least_cost(Algorithm by) { return by != Algorithm::bfs && by != Algorithm::
 RouteOptions detail::made_sound(RouteOptions options, Tiling tiling) {
   const bool bfs = options.by == Algorithm::bfs;
   const bool greedy = options.by == Algorithm::greedy;
-  const bool astar = options.by == Algorithm::astar || options.by == Algorithm::automatic;
+  const bool astar =
+      options.by == Algorithm::astar || options.by == Algorithm::automatic || options.by == Algorithm::prepared;
   const bool turns = options.turn_cost > 0;
   const bool weighted = options.weight != 100;
   const auto drop_unless = [](bool sound, auto&& drop) {
@@ -32,6 +33,11 @@ RouteOptions detail::made_sound(RouteOptions options, Tiling tiling) {
               [&] { options.weight = options.weight < 100 ? 100_hundredths : 100_steps; });
   drop_unless(!options.heading || (*options.heading >= 0 && *options.heading < tiling.direction_count()),
               [&] { options.heading.reset(); });
+  if (options.by == Algorithm::prepared) {
+    options.by = Algorithm::automatic;
+  } else if (options.by != Algorithm::automatic) {
+    options.prepared = nullptr;
+  }
   return options;
 }
 

@@ -11,6 +11,7 @@ std::string_view algorithm_name(Algorithm algorithm) {
     case Algorithm::greedy: return "greedy";
     case Algorithm::jump: return "jump";
     case Algorithm::dead_ends: return "dead-ends";
+    case Algorithm::prepared: return "prepared";
   }
   return "";
 }

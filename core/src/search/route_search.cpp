@@ -36,7 +36,25 @@ void Searcher::RouteSearch::run(Cell from, Cell to) {
     route_.verdict_ = {Reason::no_way, nearest_of_group(costs_, *labels, from, to)};
     return;
   }
-  ask(question(from, to));
+  if (!look_up(from, to)) ask(question(from, to));
+}
+
+/// Answers from the caller's index. @return false where that can't tell @pre the ends can be used
+bool Searcher::RouteSearch::look_up(Cell from, Cell to) {
+  if (options_.prepared == nullptr || options_.trace != nullptr) return false;
+  if (options_.limit != std::numeric_limits<std::uint64_t>::max()) return false;
+  PreparedAnswer& answer = scratch_.prepared;
+  if (!answer.find(*options_.prepared, costs_, from, to)) return false;
+  route_.algorithm_ = Algorithm::prepared;
+  route_.expanded_ = answer.expanded();
+  if (options_.budget && answer.cost() > *options_.budget) {
+    answer_within(question(from, to), Reason::over_budget, *options_.budget);
+    return true;
+  }
+  answer.write_cells(route_.cells_);
+  route_.cost_ = answer.cost();
+  route_.verdict_ = {Reason::found, to};
+  return true;
 }
 
 bool Searcher::RouteSearch::run(const Query& query) {
@@ -61,7 +79,9 @@ bool Searcher::RouteSearch::run(const Query& query) {
                       strikes ? &scratch_.dead_ends : nullptr};
   Question question = this->question(from, *query.goals.begin());
   // On the board as it is, at the one goal itself, nothing more is asked for.
-  const bool plain = !strikes && !scratch_.ground.any() && query.goals.size() == 1 && query.within <= 0 && !query.beside;
+  const bool plain =
+      !strikes && !scratch_.ground.any() && query.goals.size() == 1 && query.within <= 0 && !query.beside;
+  if (plain && !to_nearest && look_up(from, question.to)) return true;
   if (!plain || to_nearest) question.beyond = &beyond;
   if (to_nearest) question.guided = false;
   ask(question);

@@ -4,6 +4,7 @@
 
 #include "cost_search.hpp"
 #include "jump_search.hpp"
+#include "prepared/prepared_answer.hpp"
 #include "saunter/search/searcher.hpp"
 #include "step_search.hpp"
 
@@ -18,10 +19,11 @@ struct RouteScratch {
   ChangedMoves ground;
   DeadEnds dead_ends;
   Goals goals;
+  PreparedAnswer prepared;
 
   [[nodiscard]] std::size_t memory() const {
     return by_cost.memory() + by_steps.memory() + by_jumps.memory() + ground.memory() + dead_ends.memory() +
-           goals.memory();
+           goals.memory() + prepared.memory();
   }
 };
 
@@ -45,6 +47,7 @@ class Searcher::RouteSearch {
   [[nodiscard]] detail::Question question(Cell from, Cell to) const;
   [[nodiscard]] Algorithm chosen() const;
   [[nodiscard]] bool apart_by_labels(Cell from) const;
+  [[nodiscard]] bool look_up(Cell from, Cell to);
   /// Asks the search that suits and makes its ending the answer.
   void ask(const detail::Question& question);
   void strike_dead_ends(Cell from);

@@ -1,19 +1,9 @@
 #include "saunter/search/searcher.hpp"
 
-#include "broad_search.hpp"
-#include "field_search.hpp"
-#include "field_work.hpp"
-#include "route_search.hpp"
+#include "scratch.hpp"
 
 namespace saunter::inline v0 {
 using namespace detail;
-
-struct Searcher::Scratch {
-  RouteScratch route;
-  SteppedSearch::BroadSearch broad;
-  FieldScratch field;
-  SteppedField::Work repair;
-};
 
 Searcher::Searcher() : scratch_(std::make_unique<Scratch>()) {}
 Searcher::~Searcher() = default;
@@ -43,9 +33,32 @@ const Route& Searcher::route(const CostGrid& costs, const Query& query, const Ro
   return route_;
 }
 
+Cost Searcher::cost(const CostGrid& costs, Cell from, Cell to, const Prepared& prepared) {
+  return LookUp(*this, costs, prepared).cost(from, to);
+}
+
+Cost Searcher::begin_legs(const CostGrid& costs, Cell from, Cell to, const Prepared& prepared) {
+  return LookUp(*this, costs, prepared).begin_legs(from, to);
+}
+
+std::optional<Leg> Searcher::next_leg() {
+  if (scratch_->look_up.by_index) return scratch_->route.prepared.next_leg();
+  return scratch_->look_up.straight.next(route_.cells());
+}
+
+void Searcher::cost_table(const CostGrid& costs, std::span<const Cell> from, std::span<const Cell> goals,
+                          std::span<Cost> out, const Prepared& prepared) {
+  LookUp(*this, costs, prepared).table(from, goals, out);
+}
+
+void Searcher::nearest_goals(const CostGrid& costs, Cell from, std::span<const Cell> goals, std::size_t most,
+                             std::vector<NearGoal>& out, const Prepared& prepared) {
+  LookUp(*this, costs, prepared).nearest(from, goals, most, out);
+}
+
 std::size_t Searcher::memory() const {
   return scratch_->route.memory() + scratch_->broad.memory() + scratch_->field.memory() + scratch_->repair.memory() +
-         bytes_of(route_.cells_);
+         scratch_->look_up.memory() + bytes_of(route_.cells_);
 }
 
 void Searcher::field_to(const CostGrid& costs, std::span<const Source> goals, Field& out, const FieldOptions& options) {

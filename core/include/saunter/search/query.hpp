@@ -21,6 +21,8 @@
 namespace saunter {
 inline namespace v0 SAUNTER_VISIBLE {
 
+class Prepared;
+
 /// A yes or no about a cell, asked of the caller's own function, which must have a name and live as long as the query.
 /// It may throw: the search then ends there, and its searcher can be asked anew.
 class CellTest {
@@ -115,6 +117,10 @@ struct RouteOptions {
   /// expanded. A blocked goal gets it too, one off the map does not. Costs a search of all that is within the budget
   /// where the query itself was cut short.
   bool or_nearest = false;
+  /// An index that follows this grid: automatic and prepared look a route from one cell to another up in it. What it
+  /// can't tell is searched for: options that change the question (limit, trace, changes, several goals, beside, turn
+  /// costs), a grid it does not follow, a "no". Route::algorithm says which it was. Must live as long as the query.
+  const Prepared* prepared = nullptr;
 };
 
 }  // namespace v0 SAUNTER_VISIBLE

@@ -26,13 +26,15 @@ enum class Algorithm : std::uint8_t {
   bfs,        ///< fewest steps, whatever they cost (Moore 1959)
   greedy,     ///< some route soon: by the estimate alone, at whatever cost (Doran and Michie 1966)
   jump,       ///< astar that leaps along open rows and columns; squares of one cost with strict corners, else astar
-  dead_ends   ///< least cost, all dead ends struck off first; astar where only a test knows the goals. Reads every cell
+  dead_ends,  ///< least cost, all dead ends struck off first; astar where only a test knows the goals. Reads every cell
+  prepared    ///< least cost, looked up in RouteOptions::prepared; automatic where that can't tell
 };
 
-/// "automatic", "astar", "dijkstra", "bfs", "greedy", "jump", "dead-ends".
-inline constexpr std::array all_algorithms = {Algorithm::automatic, Algorithm::astar,  Algorithm::dijkstra,
-                                              Algorithm::bfs,       Algorithm::greedy, Algorithm::jump,
-                                              Algorithm::dead_ends};
+/// "automatic", "astar", "dijkstra", "bfs", "greedy", "jump", "dead-ends",
+/// "prepared".
+inline constexpr std::array all_algorithms = {Algorithm::automatic, Algorithm::astar,   Algorithm::dijkstra,
+                                              Algorithm::bfs,       Algorithm::greedy,  Algorithm::jump,
+                                              Algorithm::dead_ends, Algorithm::prepared};
 [[nodiscard]] std::string_view algorithm_name(Algorithm algorithm);
 
 /// A route from cell to cell, or the reason why there is none.

@@ -13,10 +13,18 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/search/estimate.hpp"
 #include "saunter/search/field.hpp"
+#include "saunter/search/prepared.hpp"
 #include "saunter/search/query.hpp"
 
 namespace saunter {
 inline namespace v0 SAUNTER_VISIBLE {
+
+/// A goal and what getting there costs.
+struct NearGoal {
+  std::size_t goal = 0;  ///< by its place in the list
+  Cost cost = 0;
+  friend bool operator==(const NearGoal&, const NearGoal&) = default;
+};
 
 /// Answers route queries. Owns the scratch memory of the searches: one searcher for each thread, kept between queries.
 /// An answer never depends on what was asked before; after an exception (no memory, a callback that throws) the next
@@ -78,12 +86,32 @@ class Searcher {
   /// @cost O(cells of the changed blocks + cells whose answer changes); next to nothing where no answer does
   std::size_t repair(const CostGrid& costs, Field& field);
 
+  /// What a route of least cost costs, without the route: looked up in an index, searched for where that can't tell
+  /// (see RouteOptions::prepared). `unreached` when there is none, and when an end is blocked or off the map.
+  [[nodiscard]] Cost cost(const CostGrid& costs, Cell from, Cell to, const Prepared& prepared);
+  /// The same, and begins to read the route as straight parts, which are worked out one by one as they are asked for: a
+  /// unit that follows a long way needs its first parts only. @pre the index lives until the last part is read
+  Cost begin_legs(const CostGrid& costs, Cell from, Cell to, const Prepared& prepared);
+  /// The next straight part of it; nothing at its end. To be read before the searcher is asked anything else.
+  [[nodiscard]] std::optional<Leg> next_leg();
+  /// The costs of routes from each of some cells to each of some goals: out[from * goals + goal], as by cost().
+  /// @pre out has room for all, else the rest is left out
+  /// @cost less than single questions: what a goal has in common with all is worked out once; 8 bytes for each hub of
+  ///       each goal are kept
+  void cost_table(const CostGrid& costs, std::span<const Cell> from, std::span<const Cell> goals, std::span<Cost> out,
+                  const Prepared& prepared);
+  /// The nearest of some goals, the nearest first, among equals in the order given: those that are reached at all, at
+  /// most `most` of them. @param out  made anew
+  void nearest_goals(const CostGrid& costs, Cell from, std::span<const Cell> goals, std::size_t most,
+                     std::vector<NearGoal>& out, const Prepared& prepared);
+
   /// Bytes of scratch memory kept for the next question, the last route's cells among them. It only grows.
   [[nodiscard]] std::size_t memory() const;
 
  private:
   class RouteSearch;
   class FieldSearch;
+  class LookUp;
   struct Scratch;
   std::unique_ptr<Scratch> scratch_;
   Route route_;

@@ -1,0 +1,69 @@
+/// @file
+/// Questions that a prepared map answers without a route.
+#pragma once
+
+#include "prepared/prepared_answer.hpp"
+#include "saunter/search/searcher.hpp"
+
+namespace saunter::inline v0 {
+namespace detail {
+
+/// Straight parts of a list of cells.
+class StraightParts {
+ public:
+  void begin(Tiling tiling) {
+    tiling_ = tiling;
+    next_ = 0;
+  }
+  [[nodiscard]] std::optional<Leg> next(std::span<const Cell> cells) {
+    if (next_ + 1 >= cells.size()) return std::nullopt;
+    Leg leg{cells[next_], tiling_.direction(cells[next_], cells[next_ + 1]), 0};
+    while (next_ + 1 < cells.size() && tiling_.direction(cells[next_], cells[next_ + 1]) == leg.direction) {
+      ++next_;
+      ++leg.steps;
+    }
+    return leg;
+  }
+
+ private:
+  Tiling tiling_;
+  std::size_t next_ = 0;
+};
+
+/// Memory of such questions.
+struct LookUpScratch {
+  bool by_index = false;  // whether the parts of a route come from the index
+  StraightParts straight;
+  std::vector<PreparedGoal> goals;
+  std::vector<Cost> row;
+
+  [[nodiscard]] std::size_t memory() const {
+    std::size_t bytes = bytes_of(goals, row);
+    for (const PreparedGoal& goal : goals) bytes += goal.memory();
+    return bytes;
+  }
+};
+
+}  // namespace detail
+
+/// One such question.
+class Searcher::LookUp {
+ public:
+  LookUp(Searcher& searcher, const CostGrid& costs, const Prepared& prepared)
+      : searcher_(searcher), costs_(costs), prepared_(prepared) {}
+
+  [[nodiscard]] Cost cost(Cell from, Cell to);
+  Cost begin_legs(Cell from, Cell to);
+  void table(std::span<const Cell> from, std::span<const Cell> goals, std::span<Cost> out);
+  void nearest(Cell from, std::span<const Cell> goals, std::size_t most, std::vector<NearGoal>& out);
+
+ private:
+  /// Asks the index, else a search.
+  Cost ask(Cell from, Cell to);
+
+  Searcher& searcher_;
+  const CostGrid& costs_;
+  const Prepared& prepared_;
+};
+
+}  // namespace saunter::inline v0

@@ -1,0 +1,111 @@
+#include "saunter/search/prepared.hpp"
+
+#include <algorithm>
+
+#include "prepared_map.hpp"
+
+namespace saunter::inline v0 {
+using namespace detail;
+
+void Prepared::compare(const CostGrid& costs, Rect block) {
+  const CostGrid& base = map_->base;
+  const auto within = [&](Cell cell) { return block.contains(cell); };
+  std::erase_if(dearer_, within);
+  std::erase_if(cheaper_, within);
+  const bool sides = base.has_sides() || costs.has_sides();
+  for (const Cell cell : block.cells()) {
+    const EntryCost before = base.entry(cell);
+    const EntryCost now = costs.entry(cell);
+    unsigned lost = 0;
+    unsigned gained = 0;
+    if (sides) {
+      const unsigned had = base.moves_on_map(cell);
+      const unsigned has = costs.moves_on_map(cell);
+      lost = had & ~has;
+      gained = has & ~had;
+    }
+    if (lost != 0 || (before != blocked && (now == blocked || now > before))) dearer_.push_back(cell);
+    if (gained != 0 || (now != blocked && (before == blocked || now < before))) cheaper_.push_back(cell);
+  }
+}
+
+bool Prepared::follow(const CostGrid& costs) {
+  if (map_ == nullptr || map_->base.board() != costs.board() || map_->base.rules() != costs.rules()) return false;
+  if (follows(costs)) return true;
+  const Stamp before = follows_;
+  follows_ = {};  // should memory run out meanwhile
+  const bool known = costs.for_each_change_since(before, [&](Rect block) { compare(costs, block); });
+  if (!known) compare(costs, Rect::whole(costs.size()));
+  follows_ = costs.stamp();
+  return true;
+}
+
+PreparedFigures Prepared::figures() const {
+  if (map_ == nullptr) return {};
+  const Index& index = map_->index;
+  const std::size_t way_bytes = index.sides == 1 ? sizeof(Way<1>) : sizeof(Way<2>);
+  return {.places = index.count(),
+          .ways = index.way_words.size_bytes() / way_bytes,
+          .core = index.core,
+          .hubs = index.hubs[0].hubs.size() + index.hubs[1].hubs.size(),
+          .bytes = map_->memory()};
+}
+
+std::span<const std::byte> Prepared::bytes() const {
+  return map_ == nullptr ? std::span<const std::byte>() : map_->bytes;
+}
+
+Prepared::Read Prepared::from_bytes(std::span<const std::byte> bytes, std::shared_ptr<const void> keeper,
+                                    const CostGrid& costs) {
+  auto map = std::make_shared<PreparedMap>(costs, bytes);
+  Read read{.problem = map->problem};
+  if (!read.problem.empty()) return read;
+  map->keeper = std::move(keeper);
+  read.index.map_ = std::move(map);
+  read.index.follows_ = costs.stamp();
+  return read;
+}
+
+Preparation::Preparation(const CostGrid& costs, const PrepareOptions& options)
+    : board_(std::make_unique<const CostGrid>(costs)), maker_(IndexMaker::make(*board_, options.most_bytes)) {}
+Preparation::~Preparation() = default;
+Preparation::Preparation(Preparation&&) noexcept = default;
+Preparation& Preparation::operator=(Preparation&&) noexcept = default;
+
+bool Preparation::work_with(std::size_t places, std::size_t workers, void* executor,
+                            void (*run)(void*, std::size_t, void*, void (*)(void*, std::size_t))) {
+  if (maker_ == nullptr) return true;
+  return maker_->work(std::max<std::size_t>(1, places), Workers(workers, executor, run));
+}
+
+bool Preparation::work(std::size_t places) {
+  return work_with(places, 1, nullptr,
+                   [](void*, std::size_t, void* what, void (*call)(void*, std::size_t)) { call(what, 0); });
+}
+
+bool Preparation::done() const { return maker_ == nullptr || maker_->share_done() >= 1; }
+
+double Preparation::share_done() const { return maker_ == nullptr ? 1 : maker_->share_done(); }
+
+Prepared Preparation::take() {
+  Prepared made;
+  if (maker_ == nullptr || !done()) return made;
+  made.map_ = std::make_shared<const PreparedMap>(*board_, maker_->block());
+  maker_.reset();
+  board_.reset();
+  return made;
+}
+
+std::size_t Preparation::memory() const { return maker_ == nullptr ? 0 : maker_->memory(); }
+
+Prepared prepare(const CostGrid& costs, const PrepareOptions& options, const std::function<bool(double)>& progress) {
+  Preparation preparation(costs, options);
+  while (!preparation.work(20'000)) {
+    if (progress && !progress(preparation.share_done())) return {};
+  }
+  Prepared made = preparation.take();
+  made.follow(costs);
+  return made;
+}
+
+}  // namespace saunter::inline v0

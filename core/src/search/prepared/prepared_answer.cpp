@@ -1,0 +1,176 @@
+#include "prepared_answer.hpp"
+
+#include <algorithm>
+
+#include "../kernel/legal_steps.hpp"
+#include "saunter/search/estimate.hpp"
+
+namespace saunter::inline v0::detail {
+namespace {
+
+constexpr std::uint64_t none = ~std::uint64_t{0};
+
+}  // namespace
+
+const PreparedMap* PreparedAnswer::unchanged(const Prepared& prepared, const CostGrid& costs) {
+  const bool all_as_it_was = prepared.dearer_.empty() && prepared.cheaper_.empty();
+  return prepared.follows(costs) && all_as_it_was ? prepared.map_.get() : nullptr;
+}
+
+bool PreparedAnswer::find(const Prepared& prepared, const CostGrid& costs, Cell from, Cell to) {
+  if (!prepared.follows(costs)) return false;
+  map_ = prepared.map_.get();
+  from_ = from;
+  to_ = to;
+  written_ = false;
+  through_portals_ = false;
+  const bool both_known = map_->base.open(from) && map_->base.open(to);
+  cost_ = both_known ? ways_.least(*map_, from, to) : none;
+  std::size_t near = 0;
+  Cell through;
+  for (const Cell cell : prepared.cheaper_) {
+    if (!better_through(costs, cell, cost_)) continue;
+    if (++near > 1) return false;
+    through = cell;
+  }
+  if (near > 0) look_through(costs, through);
+  if (cost_ > max_cost) return false;
+  return (prepared.dearer_.empty() && prepared.cheaper_.empty()) || walk_again(costs);
+}
+
+/// Whether a way over a cell, or past its corner, could be cheaper, as far as the estimate tells.
+bool PreparedAnswer::better_through(const CostGrid& costs, Cell cheaper, std::uint64_t than) const {
+  if (than > max_cost) return true;
+  const Tiling tiling = costs.tiling();
+  const Estimate to_cell(costs, cheaper);
+  const Estimate to_goal(costs, to_);
+  std::uint64_t aside = 0;
+  for (Direction d{0}; d < tiling.direction_count(); ++d)
+    aside = std::max(aside, to_cell(tiling.neighbour(cheaper, d)));
+  return to_cell(from_) + to_goal(cheaper) < than + 2 * aside;
+}
+
+/// The least over the old ways from the start to the cell's surroundings, the steps there as they are now, and the old
+/// ways from there to the goal.
+void PreparedAnswer::look_through(const CostGrid& costs, Cell cheaper) {
+  portals_.clear();
+  const PreparedMap& map = *map_;
+  const auto add = [&](Cell cell) {
+    if (costs.open(cell)) portals_.push_back({cell, none, portals_.size(), false});
+  };
+  add(cheaper);
+  for (Direction d{0}; d < costs.tiling().direction_count(); ++d) add(costs.tiling().neighbour(cheaper, d));
+  const bool start_known = map.base.open(from_);
+  if (start_known) ways_.begin_from(map, from_);
+  for (Portal& portal : portals_) {
+    if (portal.cell == from_) portal.from_start = 0;
+    if (!start_known || !map.base.open(portal.cell)) continue;
+    const std::uint64_t there = ways_.least_to(map, portal.cell);
+    if (there <= max_cost) portal.from_start = there;
+  }
+  settle_portals(costs);
+  for (std::size_t i = 0; i < portals_.size(); ++i) {
+    const Portal& portal = portals_[i];
+    if (portal.from_start == none) continue;
+    std::uint64_t rest = none;
+    if (portal.cell == to_)
+      rest = 0;
+    else if (map.base.open(portal.cell) && map.base.open(to_))
+      rest = ways_.least(map, portal.cell, to_);
+    if (rest > max_cost || portal.from_start + rest >= cost_) continue;
+    cost_ = portal.from_start + rest;
+    last_portal_ = i;
+    through_portals_ = true;
+  }
+}
+
+void PreparedAnswer::settle_portals(const CostGrid& costs) {
+  const Tiling tiling = costs.tiling();
+  for (;;) {
+    Portal* least = nullptr;
+    for (Portal& portal : portals_) {
+      if (!portal.settled && portal.from_start != none && (least == nullptr || portal.from_start < least->from_start))
+        least = &portal;
+    }
+    if (least == nullptr) return;
+    least->settled = true;
+    for_each_direction(costs.moves(least->cell), [&](unsigned d) {
+      const Cell next = tiling.neighbour(least->cell, Direction(d));
+      const std::uint64_t cost = least->from_start + costs.cost_of_step(least->cell, Direction(d));
+      for (Portal& portal : portals_) {
+        if (portal.cell != next || portal.from_start <= cost) continue;
+        portal.from_start = cost;
+        portal.before = static_cast<std::size_t>(least - portals_.data());
+      }
+    });
+  }
+}
+
+void PreparedAnswer::write_cells(std::vector<Cell>& out) {
+  if (written_) {
+    out.assign(cells_.begin(), cells_.end());
+    return;
+  }
+  if (!through_portals_) {
+    if (map_->base.open(from_)) (void)ways_.least(*map_, from_, to_);
+    ways_.write_cells(*map_, out);
+    return;
+  }
+  // From the last portal back to the one the old board leads to.
+  part_.clear();
+  std::size_t at = last_portal_;
+  for (; portals_[at].before != at; at = portals_[at].before) part_.push_back(portals_[at].cell);
+  const Cell first = portals_[at].cell;
+  if (first == from_) {
+    out.assign(1, first);
+  } else {
+    (void)ways_.least(*map_, from_, first);
+    ways_.write_cells(*map_, out);
+  }
+  out.insert(out.end(), part_.rbegin(), part_.rend());
+  const Cell last = portals_[last_portal_].cell;
+  if (last == to_) return;
+  (void)ways_.least(*map_, last, to_);
+  ways_.write_cells(*map_, part_);
+  out.insert(out.end(), part_.begin() + 1, part_.end());
+}
+
+/// Whether the way is legal now and costs what it should.
+bool PreparedAnswer::walk_again(const CostGrid& costs) {
+  write_cells(cells_);
+  written_ = true;
+  std::uint64_t sum = 0;
+  const Tiling tiling = costs.tiling();
+  for (std::size_t i = 1; i < cells_.size(); ++i) {
+    const Direction d = tiling.direction(cells_[i - 1], cells_[i]);
+    if (d < 0 || !holds(costs.moves(cells_[i - 1]), d)) return false;
+    sum += costs.cost_of_step(cells_[i - 1], d);
+  }
+  return sum == cost_;
+}
+
+void PreparedAnswer::begin_legs() {
+  next_cell_ = 0;
+  if (through_portals_ && !written_) {
+    write_cells(cells_);
+    written_ = true;
+  }
+  if (!written_) ways_.begin_legs(*map_);
+}
+
+std::optional<Leg> PreparedAnswer::next_leg() {
+  if (!written_) return ways_.next_leg(*map_);
+  if (next_cell_ + 1 >= cells_.size()) return std::nullopt;
+  const Tiling tiling = map_->base.tiling();
+  Leg leg{cells_[next_cell_], tiling.direction(cells_[next_cell_], cells_[next_cell_ + 1]), 0};
+  while (next_cell_ + 1 < cells_.size() &&
+         tiling.direction(cells_[next_cell_], cells_[next_cell_ + 1]) == leg.direction) {
+    ++next_cell_;
+    ++leg.steps;
+  }
+  return leg;
+}
+
+std::size_t PreparedAnswer::memory() const { return ways_.memory() + bytes_of(portals_, cells_, part_); }
+
+}  // namespace saunter::inline v0::detail

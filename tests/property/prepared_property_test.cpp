@@ -1,0 +1,290 @@
+// What a prepared map looks up equals what a search finds, on every board, also after the board has changed, and after
+// the index was stored and read.
+#include <catch2/catch.hpp>
+#include <cstring>
+#include <map>
+
+#include "saunter/search/prepared.hpp"
+#include "saunter/search/searcher.hpp"
+#include "support/random_changes.hpp"
+
+using namespace saunter;
+using namespace saunter::test;
+
+namespace {
+
+/// Cost and legality of a route, by its own steps.
+void check_route(const CostGrid& costs, const Route& route, Cell from, Cell to, const Route& search) {
+  INFO("from " << from.col << "," << from.row << " to " << to.col << "," << to.row);
+  REQUIRE(route.verdict() == search.verdict());
+  REQUIRE(route.cost() == search.cost());
+  if (!route.found()) return;
+  REQUIRE(route.cells().front() == from);
+  REQUIRE(route.cells().back() == to);
+  std::uint64_t sum = 0;
+  for (std::size_t i = 1; i < route.cells().size(); ++i) {
+    const Direction d = costs.tiling().direction(route.cells()[i - 1], route.cells()[i]);
+    REQUIRE(d >= 0);
+    REQUIRE(holds(costs.moves(route.cells()[i - 1]), d));
+    sum += costs.cost_of_step(route.cells()[i - 1], d);
+  }
+  REQUIRE(sum == route.cost());
+}
+
+/// The cells of straight parts, one after the other.
+std::vector<Cell> follow_legs(Searcher& searcher, Tiling tiling, Cell from) {
+  std::vector<Cell> cells = {from};
+  while (const auto leg = searcher.next_leg()) {
+    REQUIRE(leg->from == cells.back());
+    REQUIRE(leg->steps > 0);
+    for (std::uint32_t i = 0; i < leg->steps; ++i) cells.push_back(tiling.neighbour(cells.back(), leg->direction));
+  }
+  return cells;
+}
+
+/// Boards on which most of the index has something to do: rooms, rubble, weights, barriers, large movers.
+Ground searchable_ground(Random& random, int most) { return random_ground(random, most, random.chance(40)); }
+
+}  // namespace
+
+TEST_CASE("looked up routes equal searched ones: 2,000 random boards, all tilings and movers, 20 questions each") {
+  Searcher searcher;
+  Searcher fresh;
+  std::size_t looked_up = 0;
+  std::size_t found = 0;
+  for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Ground ground = searchable_ground(random, 40);
+    const CostGrid& costs = ground.costs;
+    const Prepared index = prepare(costs);
+    REQUIRE(index.follows(costs));
+    for (int i = 0; i < 20; ++i) {
+      const Cell from{random.whole(-1, costs.size().cols), random.whole(-1, costs.size().rows)};
+      const Cell to = random.cell(costs.size());
+      RouteOptions options;
+      if (random.chance(20)) options.budget = static_cast<Cost>(random.whole(0, 3000));
+      options.or_nearest = random.chance(20);
+      const Route plain = fresh.route(costs, from, to, options);
+      options.prepared = &index;
+      const Route& route = searcher.route(costs, from, to, options);
+      check_route(costs, route, from, to, plain);
+      if (!plain.found()) REQUIRE(std::ranges::equal(route.cells(), plain.cells()));
+      looked_up += route.algorithm() == Algorithm::prepared;
+      found += route.found();
+      if (options.budget || !plain.found()) continue;
+      REQUIRE(route.algorithm() == Algorithm::prepared);
+      REQUIRE(searcher.begin_legs(costs, from, to, index) == plain.cost());
+      const std::vector<Cell> cells = follow_legs(searcher, costs.tiling(), from);
+      REQUIRE(cells.back() == to);
+    }
+  }
+  REQUIRE(looked_up > found / 2);
+  REQUIRE(found > 5000);
+}
+
+TEST_CASE("a prepared map follows its grid: 500 random boards, 200 changes each, asked after every fourth") {
+  Searcher searcher;
+  Searcher fresh;
+  std::size_t looked_up = 0;
+  std::size_t found = 0;
+  for (std::uint64_t seed = 1; seed <= 500; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Ground ground = searchable_ground(random, 32);
+    BitGrid occupied(ground.map.size());
+    Prepared index = prepare(ground.costs);
+    for (int change = 1; change <= 200; ++change) {
+      random_change(random, ground.map, occupied, ground.mover, ground.costs);
+      if (change == 100 && random.chance(50)) index = prepare(ground.costs);
+      if (change % 4 != 0) continue;
+      const Cell from = random.cell(ground.costs.size());
+      const Cell to = random.cell(ground.costs.size());
+      const Route plain = fresh.route(ground.costs, from, to);
+      if (random.chance(50)) {  // not told: it does not follow, so a search answers
+        check_route(ground.costs, searcher.route(ground.costs, from, to, {.prepared = &index}), from, to, plain);
+      }
+      REQUIRE(index.follow(ground.costs));
+      const Route& route = searcher.route(ground.costs, from, to, {.by = Algorithm::prepared, .prepared = &index});
+      check_route(ground.costs, route, from, to, plain);
+      if (!plain.found()) continue;
+      ++found;
+      looked_up += route.algorithm() == Algorithm::prepared;
+      REQUIRE(searcher.begin_legs(ground.costs, from, to, index) == plain.cost());
+      REQUIRE(follow_legs(searcher, ground.costs.tiling(), from).back() == to);
+    }
+  }
+  REQUIRE(looked_up > found / 20);
+}
+
+TEST_CASE("one cell that opens or closes is answered by the index itself: 1,000 random boards") {
+  Searcher searcher;
+  Searcher fresh;
+  std::size_t looked_up = 0;
+  std::size_t found = 0;
+  for (std::uint64_t seed = 1; seed <= 1000; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Ground ground = searchable_ground(random, 40);
+    if (ground.costs.has_sides()) continue;
+    Prepared index = prepare(ground.costs);
+    for (int i = 0; i < 8; ++i) {
+      const Cell cell = random.cell(ground.costs.size());
+      const EntryCost before = ground.costs.entry(cell);
+      REQUIRE(ground.costs.set_entry(cell, Hundredths(before == blocked   ? 100U
+                                                      : random.chance(50) ? 0U
+                                                                          : before * 2U % 60'000)));
+      REQUIRE(index.follow(ground.costs));
+      for (int question = 0; question < 4; ++question) {
+        const Cell from = random.chance(10) ? cell : random.cell(ground.costs.size());
+        const Cell to = random.chance(10) ? cell : random.cell(ground.costs.size());
+        const Route plain = fresh.route(ground.costs, from, to);
+        const Route& route = searcher.route(ground.costs, from, to, {.prepared = &index});
+        check_route(ground.costs, route, from, to, plain);
+        found += plain.found();
+        looked_up += route.algorithm() == Algorithm::prepared;
+      }
+      REQUIRE(ground.costs.set_entry(cell, Hundredths(before)));
+    }
+  }
+  REQUIRE(looked_up * 10 > found * 8);
+}
+
+TEST_CASE("tables of costs and the nearest goals equal single searches: 500 random boards, changed ones too") {
+  Searcher searcher;
+  Searcher fresh;
+  for (std::uint64_t seed = 1; seed <= 500; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Ground ground = searchable_ground(random, 32);
+    BitGrid occupied(ground.map.size());
+    Prepared index = prepare(ground.costs);
+    for (int round = 0; round < 2; ++round) {
+      std::vector<Cell> from(static_cast<std::size_t>(random.whole(1, 5)));
+      std::vector<Cell> goals(static_cast<std::size_t>(random.whole(0, 7)));
+      const auto any_cell = [&] {
+        return Cell{random.whole(-1, ground.map.size().cols), random.whole(-1, ground.map.size().rows)};
+      };
+      for (Cell& cell : from) cell = any_cell();
+      for (Cell& cell : goals) cell = any_cell();
+      std::vector<Cost> table(from.size() * goals.size());
+      searcher.cost_table(ground.costs, from, goals, table, index);
+      for (std::size_t i = 0; i < from.size(); ++i) {
+        std::vector<NearGoal> wanted;
+        for (std::size_t j = 0; j < goals.size(); ++j) {
+          const Route& plain = fresh.route(ground.costs, from[i], goals[j]);
+          const Cost cost = plain.found() ? plain.cost() : unreached;
+          REQUIRE(table[i * goals.size() + j] == cost);
+          REQUIRE(searcher.cost(ground.costs, from[i], goals[j], index) == cost);
+          if (plain.found()) wanted.push_back({j, cost});
+        }
+        std::ranges::stable_sort(wanted, {}, &NearGoal::cost);
+        const auto most = static_cast<std::size_t>(random.whole(0, 8));
+        if (wanted.size() > most) wanted.resize(most);
+        std::vector<NearGoal> near;
+        searcher.nearest_goals(ground.costs, from[i], goals, most, near, index);
+        REQUIRE(near == wanted);
+      }
+      random_change(random, ground.map, occupied, ground.mover, ground.costs);
+      if (random.chance(50)) REQUIRE(index.follow(ground.costs));
+    }
+  }
+}
+
+TEST_CASE("an index is the same whatever the slices, the workers and the bytes it was read from: 300 random boards") {
+  Searcher searcher;
+  Searcher fresh;
+  for (std::uint64_t seed = 1; seed <= 300; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Ground ground = searchable_ground(random, 40);
+    const CostGrid& costs = ground.costs;
+    Prepared index = prepare(costs);
+    Preparation slices(costs);
+    double done = 0;
+    while (!slices.work(static_cast<std::size_t>(random.whole(1, 60)))) {
+      REQUIRE(!slices.done());
+      REQUIRE(slices.take().empty());
+      REQUIRE(slices.share_done() >= done);
+      done = slices.share_done();
+    }
+    REQUIRE(slices.done());
+    const Prepared by_slices = slices.take();
+    REQUIRE(std::ranges::equal(index.bytes(), by_slices.bytes()));
+    REQUIRE(slices.take().empty());
+    const auto backwards = [](std::size_t workers, auto&& job) {
+      while (workers-- > 0) job(workers);
+    };
+    const Prepared by_workers = prepare(costs, static_cast<std::size_t>(random.whole(1, 4)), backwards);
+    REQUIRE(std::ranges::equal(index.bytes(), by_workers.bytes()));
+
+    auto stored = std::make_shared<std::vector<std::uint64_t>>(index.bytes().size() / 8);
+    std::memcpy(stored->data(), index.bytes().data(), index.bytes().size());
+    index = {};
+    const auto read = Prepared::from_bytes(std::as_bytes(std::span(*stored)), stored, costs);
+    REQUIRE(read.problem == "");
+    stored.reset();
+    for (int i = 0; i < 10; ++i) {
+      const Cell from = random.cell(costs.size());
+      const Cell to = random.cell(costs.size());
+      const Route plain = fresh.route(costs, from, to);
+      check_route(costs, searcher.route(costs, from, to, {.prepared = &read.index}), from, to, plain);
+    }
+  }
+}
+
+namespace {
+
+/// The checksum of a stored index, so that damage can be made that it does not tell.
+std::uint64_t checksum(std::span<const std::uint64_t> words) {
+  std::uint64_t sum = 0x243F'6A88'85A3'08D3ULL;
+  for (const std::uint64_t word : words.subspan(3)) sum = std::rotl((sum ^ word) * 0x9E37'79B9'7F4A'7C15ULL, 29);
+  return sum;
+}
+
+}  // namespace
+
+TEST_CASE("damaged bytes are refused, and never lead out of memory: 10,000 of them, half with a true checksum") {
+  Searcher searcher;
+  std::size_t accepted = 0;
+  for (std::uint64_t seed = 1; seed <= 100; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Ground ground = searchable_ground(random, 24);
+    const Prepared index = prepare(ground.costs);
+    std::vector<std::uint64_t> whole(index.bytes().size() / 8);
+    std::memcpy(whole.data(), index.bytes().data(), index.bytes().size());
+    REQUIRE(checksum(whole) == whole[2]);
+    for (int i = 0; i < 100; ++i) {
+      std::vector<std::uint64_t> damaged = whole;
+      const auto at = static_cast<std::size_t>(random.whole(0, static_cast<int>(whole.size()) - 1));
+      const int what = random.whole(0, 3);
+      if (what == 0) damaged.resize(at);
+      if (what == 1) damaged[at] ^= std::uint64_t{1} << random.whole(0, 63);
+      if (what == 2) damaged[at] = random.next();
+      if (what == 3) damaged[at] += random.chance(50) ? 1 : ~std::uint64_t{0};
+      const bool resealed = i % 2 == 0 && damaged.size() > 3 && at > 2;
+      if (resealed) damaged[2] = checksum(damaged);
+      const auto read = Prepared::from_bytes(std::as_bytes(std::span(damaged)), {}, ground.costs);
+      if (read.problem.empty()) {
+        REQUIRE((resealed || damaged == whole));  // a checksum made on purpose may fit other bytes of no account
+        ++accepted;
+        for (int question = 0; question < 4; ++question) {
+          const Cell from = random.cell(ground.costs.size());
+          const Cell to = random.cell(ground.costs.size());
+          (void)searcher.route(ground.costs, from, to, {.prepared = &read.index});
+        }
+      } else {
+        REQUIRE(read.index.empty());
+      }
+    }
+    CostGrid other = ground.costs;
+    if (other.has_sides()) continue;
+    const Cell cell = random.cell(other.size());
+    REQUIRE(other.set_entry(cell, Hundredths(other.entry(cell) + 1U)));
+    REQUIRE(Prepared::from_bytes(index.bytes(), {}, other).problem ==
+            "made for another map or mover, or before the map changed");
+  }
+  INFO("accepted " << accepted);
+  REQUIRE(accepted < 2000);
+}
