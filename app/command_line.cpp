@@ -170,9 +170,10 @@ void mind_signals() {
   for (const int signal : {SIGINT, SIGTERM, SIGHUP}) (void)std::signal(signal, remove_files_and_end);
 }
 
-constexpr std::array all_commands = {make_survey, make_route,   make_reach,    make_field,   make_compare, make_regions,
-                                     make_sight,  make_threat,  make_fit,      make_scatter, make_check,   make_draw,
-                                     make_layer,  make_convert, make_generate, make_walk,    make_play,    make_demo};
+constexpr std::array all_commands = {make_survey,  make_route, make_reach,   make_field,   make_compare,
+                                     make_regions, make_sight, make_threat,  make_fit,     make_scatter,
+                                     make_check,   make_draw,  make_layer,   make_convert, make_generate,
+                                     make_walk,    make_play,  make_prepare, make_demo};
 
 void add_common(Words& words, Command& command) {
   using Takes = Command::Takes;

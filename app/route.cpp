@@ -6,6 +6,7 @@
 #include "saunter/draw/overlay/marks.hpp"
 #include "saunter/draw/overlay/path.hpp"
 #include "saunter/draw/overlay/visits.hpp"
+#include "saunter/io/prepared.hpp"
 #include "saunter/io/text.hpp"
 #include "saunter/search/path.hpp"
 #include "saunter/search/tour.hpp"
@@ -51,8 +52,9 @@ class RouteCommand final : public Command {
       throw Refused{fmt::format("--order best: found {} goals, expected at most {}", to_.size(), most_goals_proven)};
     }
     const bool wants_trace = (!common.draw.empty() || !common.json || !trace_.empty()) && order_ != VisitOrder::best;
-    if (wants_trace) options_.trace = &visits_;
+    if (wants_trace && prepared_file_.empty()) options_.trace = &visits_;
     ready_.make(common, mover_words_);
+    read_index();
     finish_options();
     ask();
     if (straighten_) find_waypoints();
@@ -89,8 +91,11 @@ class RouteCommand final : public Command {
 
   void add_search(Words& words) {
     words.heading("Search");
-    words.algorithm("--by", options_.by,
-                    "automatic (default), astar, dijkstra, bfs (fewest steps), greedy (some way soon), jump or dead-ends");
+    words.algorithm(
+        "--by", options_.by,
+        "automatic (default), astar, dijkstra, bfs (fewest steps), greedy (some way soon), jump, dead-ends or "
+        "prepared");
+    words.text("--prepared", prepared_file_, "look the route up in this index, which `prepare` has made");
     words.hundredths("--weight", weight_, 100, 10'000,
                      "trust the estimate so many times as much: the route costs at most that many times the least");
     words.hundredths("--budget", options_.budget, 0, max_cost, "give up beyond this cost");
@@ -104,6 +109,13 @@ class RouteCommand final : public Command {
     words.exclude({"--natural"}, {"--by=bfs", "--by=greedy", "--weight"});
     words.exclude({"--turn-cost"}, {"--by=bfs", "--by=greedy", "--natural"});
     words.need({"--heading"}, {"--turn-cost"});
+    words.exclude({"--prepared"},
+                  {"--by=astar", "--by=dijkstra", "--by=bfs", "--by=greedy", "--by=jump", "--by=dead-ends", "--weight",
+                   "--limit", "--order", "--beside", "--within", "--avoid", "--allow", "--natural", "--turn-cost",
+                   "--trace", "--front", "--wary", "--max-threat"});
+    words.exclude_several({"--prepared"}, {"--from"});
+    words.exclude_several({"--prepared"}, {"--to"});
+    words.need({"--by=prepared"}, {"--prepared"});
     words.exclude({"--order"}, {"--beside", "--within", "--or-nearest"});
     words.exclude({"--trace"}, {"--order=best"});
     for (const char* const danger : {"--front", "--wary", "--max-threat"}) {
@@ -116,6 +128,14 @@ class RouteCommand final : public Command {
     words.exclude({"--front", "--max-threat"}, {"--by=dead-ends"});
     words.exclude({"--linger"}, {"--by=dead-ends"}, "where turning back in a dead end can pay");
     words.exclude({"--front"}, {"--linger"});
+  }
+
+  void read_index() {
+    if (prepared_file_.empty()) return;
+    io::Result<Prepared> read = io::read_prepared(prepared_file_, ready_.costs);
+    if (!read) throw Refused{read.error().message()};
+    index_ = std::move(read).value();
+    options_.prepared = &index_;
   }
 
   /// Cells avoided and allowed, as the search wants them.
@@ -314,7 +334,10 @@ class RouteCommand final : public Command {
   WaryWords wary_;
   bool front_ = false;
 
+  std::string prepared_file_;
+
   Ready ready_;
+  Prepared index_;
   std::vector<EntryChange> changes_;
   std::vector<Visit> visits_;
   std::vector<Cell> waypoints_;

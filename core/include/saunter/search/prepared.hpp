@@ -155,10 +155,10 @@ class Preparation {
 
 template <typename Executor>
 bool Preparation::work(std::size_t places, std::size_t workers, Executor&& executor) {
-  using Plain = std::remove_reference_t<Executor>;
-  return work_with(places, workers, const_cast<void*>(static_cast<const void*>(&executor)),
+  auto run = [&](std::size_t count, const auto& job) { executor(count, job); };
+  return work_with(places, workers, &run,
                    [](void* with, std::size_t count, void* what, void (*call)(void*, std::size_t)) {
-                     (*static_cast<Plain*>(with))(count, [=](std::size_t worker) { call(what, worker); });
+                     (*static_cast<decltype(run)*>(with))(count, [=](std::size_t worker) { call(what, worker); });
                    });
 }
 

@@ -89,7 +89,6 @@ void HubLists<sides>::keep(const std::vector<Found>& found, unsigned side, std::
     }
     if (known) continue;
     list.push_back(entry.hub);
-    ++entries_;
   }
 }
 

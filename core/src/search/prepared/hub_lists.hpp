@@ -28,7 +28,8 @@ class HubLists {
   bool work(std::size_t amount, const Workers& workers);
   /// The hubs of a place, by number: those it leads to, or (with two sides) those that lead to it.
   [[nodiscard]] const std::vector<Hub>& hubs(std::uint32_t place, unsigned side) const { return lists_[side][place]; }
-  [[nodiscard]] std::size_t entry_count() const { return entries_; }
+  /// Hubs done with.
+  [[nodiscard]] std::size_t done_count() const { return next_; }
   [[nodiscard]] const Core<sides>& core() const { return core_; }
 
  private:
@@ -51,7 +52,6 @@ class HubLists {
   std::vector<Bench> benches_;
   std::vector<std::vector<Found>> found_;
   std::uint32_t next_ = 0;
-  std::size_t entries_ = 0;
 };
 
 extern template class HubLists<1>;

@@ -63,16 +63,19 @@ class Maker final : public IndexMaker {
   }
 
   [[nodiscard]] double share_done() const override {
-    const auto count = static_cast<double>(std::max<std::size_t>(1, places().count()));
+    const auto share = [](std::size_t done, std::size_t of) {
+      return static_cast<double>(done) / static_cast<double>(std::max<std::size_t>(1, of));
+    };
     switch (part_) {
       case Part::begin:
-      case Part::join: return 0.05 * static_cast<double>(next_) / count;
-      // The fewer are left, the more work each takes.
-      case Part::contract:
-      case Part::order:
-        return 0.05 +
-               0.85 * (1 - std::log2(1 + static_cast<double>(contraction_.left().size())) / std::log2(1 + count));
-      case Part::lists: return 0.9;
+      case Part::join: return 0.05 * share(next_, cells_.size());
+      case Part::contract: {  // the fewer are left, the more work each takes
+        const auto log = [](std::size_t n) { return std::log2(1 + static_cast<double>(n)); };
+        const double all = log(cells_.size()) - log(core_size());
+        return 0.05 + (all > 0 ? 0.4 * (log(cells_.size()) - log(contraction_.left().size())) / all : 0);
+      }
+      case Part::order: return 0.45 + 0.25 * share(order_.order().size(), core_.count());
+      case Part::lists: return 0.7 + 0.29 * share(lists_.done_count(), core_.count());
       case Part::done: break;
     }
     return 1;
@@ -92,6 +95,7 @@ class Maker final : public IndexMaker {
   void begin();
   void join(std::size_t amount);
   void join_passages(std::uint32_t place, Cell cell);
+  [[nodiscard]] std::size_t core_size() const;
   void contract(std::size_t amount, const Workers& workers);
   void write_core_ways(IndexParts& parts, std::vector<Way<sides>>& ways) const;
 
@@ -177,20 +181,23 @@ void Maker<sides>::join_passages(std::uint32_t place, Cell cell) {
   });
 }
 
+template <unsigned sides>
+std::size_t Maker<sides>::core_size() const {
+  // Measured: with fewer, the searches outside take longer; with more, the lists grow, and the time to make them.
+  constexpr std::size_t share = 20;
+  constexpr std::size_t cells_a_place = 256;
+  constexpr std::size_t most = 24'576;
+  // A place of the core takes about so many bytes for its list; the lists are half of an index, or less.
+  constexpr std::size_t list_bytes = 2000;
+  const std::size_t fits = std::max<std::size_t>(16, most_bytes_ / (2 * list_bytes));
+  return std::min(
+      {std::max(cells_.size() / share, costs_.size().cell_count() / cells_a_place), most, fits, cells_.size()});
+}
+
 /// As far as the core, whose ways are kept as they are then.
 template <unsigned sides>
 void Maker<sides>::contract(std::size_t amount, const Workers& workers) {
-  // Measured: with fewer, the searches outside take longer; with more, the lists grow.
-  constexpr std::size_t share = 20;
-  constexpr std::size_t cells_a_place = 256;
-  constexpr std::size_t most = 24'576;  // lists grow with the board, and with them the time to make them
-  const std::size_t wanted =
-      std::min(most, std::max(cells_.size() / share, costs_.size().cell_count() / cells_a_place));
-  // A place of the core takes about so many bytes for its list.
-  constexpr std::size_t list_bytes = 2000;
-  const std::size_t fits = std::max<std::size_t>(16, most_bytes_ / (2 * list_bytes));
-  const std::size_t core = std::min({wanted, fits, cells_.size()});
-  if (!contraction_.work(amount, core, workers)) return;
+  if (!contraction_.work(amount, core_size(), workers)) return;
   core_places_.assign(contraction_.left().begin(), contraction_.left().end());
   std::vector<std::uint32_t> within(cells_.size(), 0);
   for (std::uint32_t i = 0; i < core_places_.size(); ++i) within[core_places_[i]] = i;
