@@ -12,10 +12,14 @@
 #include "saunter/search/batch.hpp"
 #include "saunter/search/searcher.hpp"
 #include "support/random_maps.hpp"
+#include "boards.hpp"
 #include "textbook.hpp"
 
 using namespace saunter;
 using namespace saunter::test;
+using saunter::bench::noise;
+using saunter::bench::PlainRing;
+using saunter::bench::rooms;
 using saunter::bench::Textbook;
 
 namespace {
@@ -24,35 +28,6 @@ struct Question {
   Cell from;
   Cell to;
 };
-
-CostGrid noise(Tiling tiling, int side, int blocked_percent, bool weighted) {
-  Random random(11);
-  const Board board{tiling, {side, side}};
-  return CostGrid(board, {}, [&](Cell) -> EntryCost {
-    if (random.chance(blocked_percent)) return 0;
-    return weighted ? 100 + 50 * random.whole(0, 6) : 100;
-  });
-}
-
-/// Rooms of 32 cells with a door of one cell in each wall.
-CostGrid rooms(int side) {
-  Random random(23);
-  Grid<std::uint8_t> wall({side, side}, 0);
-  constexpr int room = 33;
-  for (int row = 0; row < side; ++row) {
-    for (int col = 0; col < side; ++col) wall[Cell{col, row}] = col % room == room - 1 || row % room == room - 1;
-  }
-  for (int top = 0; top < side; top += room) {
-    for (int left = 0; left < side; left += room) {
-      const Cell east{left + room - 1, std::min(side - 1, top + random.whole(0, room - 2))};
-      const Cell south{std::min(side - 1, left + random.whole(0, room - 2)), top + room - 1};
-      if (east.col < side) wall[east] = 0;
-      if (south.row < side) wall[south] = 0;
-    }
-  }
-  return CostGrid({Tiling::square(), {side, side}}, {},
-                  [&](Cell cell) -> EntryCost { return wall[cell] != 0 ? 0 : 100; });
-}
 
 /// A perfect maze with thin walls, depth first: exactly one way between any two cells.
 CostGrid maze(int side) {
@@ -217,6 +192,21 @@ void field_naive(benchmark::State& state, Tiling tiling) {
   for (auto _ : state) benchmark::DoNotOptimize(textbook.route(start, {-9, -9}, false));
   per_item(state, field_cells);
 }
+void field_ring(benchmark::State& state, Tiling tiling) {
+  const CostGrid costs = noise(tiling, field_side, 20, true);
+  PlainRing ring(costs);
+  const Cell start = questions(costs, 1)[0].from;
+  for (auto _ : state) benchmark::DoNotOptimize(ring.route(start, {-9, -9}, false));
+  per_item(state, field_cells);
+}
+void routes_ring(benchmark::State& state, const CostGrid& costs) {
+  const auto list = questions(costs, query_count);
+  PlainRing ring(costs);
+  for (auto _ : state) {
+    for (const auto& q : list) benchmark::DoNotOptimize(ring.route(q.from, q.to, true));
+  }
+  per_item(state, query_count);
+}
 void field_steps_naive(benchmark::State& state) {
   const CostGrid costs = noise(Tiling::square(), field_side, 20, false);
   const Size size = costs.size();
@@ -308,10 +298,12 @@ void register_all() {
   };
   add("astar_noise_2048", [](benchmark::State& s) { routes(s, noise_of(2048), Algorithm::astar); });
   add("astar_noise_2048_naive", [](benchmark::State& s) { routes_naive(s, noise_of(2048)); });
+  add("astar_noise_2048_ring", [](benchmark::State& s) { routes_ring(s, noise_of(2048)); });
   add("first_route_2048", first_route);
   add("first_route_2048_naive", first_route_naive);
   add("astar_rooms_2048", [](benchmark::State& s) { routes(s, rooms(2048), Algorithm::astar); });
   add("astar_rooms_2048_naive", [](benchmark::State& s) { routes_naive(s, rooms(2048)); });
+  add("astar_rooms_2048_ring", [](benchmark::State& s) { routes_ring(s, rooms(2048)); });
   add("jump_rooms_2048", [](benchmark::State& s) { routes(s, rooms(2048), Algorithm::jump); });
   add("automatic_rooms_2048", [](benchmark::State& s) { routes(s, rooms(2048), Algorithm::automatic); });
   for (const int percent : {1, 3, 6}) {  // where jumping stops to pay
@@ -325,8 +317,10 @@ void register_all() {
   add("astar_maze_4583_naive", solve_maze_naive);
   add("field_square_1024", [](benchmark::State& s) { field(s, Tiling::square(), true, false); });
   add("field_square_1024_naive", [](benchmark::State& s) { field_naive(s, Tiling::square()); });
+  add("field_square_1024_ring", [](benchmark::State& s) { field_ring(s, Tiling::square()); });
   add("field_hex_1024", [](benchmark::State& s) { field(s, all_tilings()[1], true, false); });
   add("field_hex_1024_naive", [](benchmark::State& s) { field_naive(s, all_tilings()[1]); });
+  add("field_hex_1024_ring", [](benchmark::State& s) { field_ring(s, all_tilings()[1]); });
   add("field_steps_1024", [](benchmark::State& s) { field(s, Tiling::square(), false, true); });
   add("field_steps_1024_naive", field_steps_naive);
   add("batch_two_threads", [](benchmark::State& s) { batch(s, 2); });

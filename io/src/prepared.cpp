@@ -50,8 +50,8 @@ Result<Prepared> checked(const std::string& file, std::span<const std::byte> byt
 
 }  // namespace
 
-Result<Prepared> read_prepared(const std::string& file, const CostGrid& costs, Reading reading) {
-  if (reading == Reading::mapped) {
+Result<Prepared> read_prepared(const std::string& file, const CostGrid& costs, Loading loading) {
+  if (loading == Loading::mapped) {
     const auto mapping = std::make_shared<const Mapping>(file);
     if (!mapping->bytes().empty()) return checked(file, mapping->bytes(), mapping, costs);
   }

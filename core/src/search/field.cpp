@@ -83,7 +83,9 @@ void Searcher::FieldSearch::run(std::span<const Source> sources, const FieldOpti
   const bool many = field_.many_sources_;
   const bool by_levels = count_steps_ && !many && scratch_.waiting.size() == 1 && !costs_.has_sides() &&
                          costs_.tiling().shape() != Shape::triangle;
-  if (by_levels) {
+  if (settle_by_fours()) {
+    // all told
+  } else if (by_levels) {
     settle_by_levels();
   } else if (travel_ == Travel::from_sources) {
     many ? settle_all<Travel::from_sources, false, true>() : settle_all<Travel::from_sources, false, false>();
@@ -98,6 +100,18 @@ void Searcher::FieldSearch::run(std::span<const Source> sources, const FieldOpti
   }
   field_.overflowed_ = overflow_seen_ && leaves_cells_out(costs_, field_.cost_, travel_ == Travel::to_sources);
   field_.stamp_ = costs_.stamp();
+}
+
+bool Searcher::FieldSearch::settle_by_fours() {
+  using Counts = FieldByFours::Counts;
+  if (budgeted_ || field_.many_sources_ || scratch_.waiting.size() != 1) return false;
+  const QueuedCell& source = scratch_.waiting.front();
+  if (!FieldByFours::suits(costs_, source.cost, count_steps_)) return false;
+  const Counts counts = count_steps_                          ? Counts::steps
+                        : travel_ == Travel::from_sources ? Counts::entries_there
+                                                              : Counts::entries_back;
+  field_.reached_ = scratch_.fours.run(costs_, unpack(source.cell), source.cost, counts, field_.cost_, field_.next_);
+  return true;
 }
 
 void Searcher::FieldSearch::prepare(std::span<const Source> sources, const FieldOptions& options) {

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "kernel/cell_queue.hpp"
+#include "field_by_fours.hpp"
 #include "onward.hpp"
 #include "saunter/search/searcher.hpp"
 
@@ -39,11 +40,12 @@ struct FieldScratch {
   CellQueues queues;
   Onward onward;
   BitLevels levels;
+  FieldByFours fours;
   std::vector<QueuedCell> waiting;  // sources not in the queue yet, by cost
 
   [[nodiscard]] std::size_t memory() const {
     return queues.memory() + bytes_of(waiting, levels.level, levels.beyond, levels.last) + levels.to_reach.memory() +
-           levels.before.memory();
+           levels.before.memory() + fours.memory();
   }
 };
 
@@ -75,6 +77,8 @@ class Searcher::FieldSearch {
   void settle_all();
   template <detail::Travel travel, bool asked, bool many, typename Queue>
   void settle_with(Queue& queue);
+  /// The same, several neighbours at a time, where one source is all and no budget ends it early.
+  [[nodiscard]] bool settle_by_fours();
   /// Counts steps from one source where barriers, height limits and triangles take no part.
   void settle_by_levels();
   /// Calls visit(direction) for each legal step at a cell among those wanted: those that leave it, or those that arrive

@@ -7,6 +7,11 @@
 /// Threads: any number, nothing is shared.
 #pragma once
 
+#if defined(__SSE2__) || defined(_M_X64)
+/// Instructions for four numbers at a time that every processor of the kind has.
+#define SAUNTER_FOURS 1
+#endif
+
 #if defined(__GNUC__) || defined(__clang__)
 /// Compiled into its caller, however large: what inner loops are made of.
 #define SAUNTER_INLINE __attribute__((always_inline))

@@ -21,13 +21,6 @@
 namespace saunter {
 inline namespace v0 SAUNTER_VISIBLE {
 
-namespace detail {
-class IndexMaker;
-class PreparedAnswer;
-class Workers;
-struct PreparedMap;
-}  // namespace detail
-
 /// A straight part of a way: so many steps in one direction.
 struct Leg {
   Cell from;
@@ -93,10 +86,11 @@ class Prepared {
 
  private:
   friend class Preparation;
-  friend class detail::PreparedAnswer;
+  friend struct PreparedAccess;
+  struct Inside;
   void compare(const CostGrid& costs, Rect block);
 
-  std::shared_ptr<const detail::PreparedMap> map_;
+  std::shared_ptr<const Inside> map_;
   Stamp follows_;
   std::vector<Cell> dearer_;
   std::vector<Cell> cheaper_;
@@ -146,11 +140,12 @@ class Preparation {
   [[nodiscard]] std::size_t memory() const;
 
  private:
+  struct Maker;
   bool work_with(std::size_t places, std::size_t workers, void* executor,
                  void (*run)(void*, std::size_t, void*, void (*)(void*, std::size_t)));
 
   std::unique_ptr<const CostGrid> board_;
-  std::unique_ptr<detail::IndexMaker> maker_;
+  std::unique_ptr<Maker> maker_;
 };
 
 template <typename Executor>

@@ -38,11 +38,11 @@ void Contraction<sides>::begin(std::vector<Place> places, Floor floor) {
 }
 
 template <unsigned sides>
-void Contraction<sides>::add(std::uint32_t from, const Way<sides>& way) {
+void Contraction<sides>::add(std::uint32_t from, const IndexWay<sides>& way) {
   List& list = lists_[from];
-  Way<sides> added = way;
+  IndexWay<sides> added = way;
   for (std::uint32_t i = 0; i < list.count; ++i) {
-    const Way<sides>& known = pool_[list.begin + i];
+    const IndexWay<sides>& known = pool_[list.begin + i];
     if (known.to != way.to) continue;
     for (unsigned side = 0; side < sides; ++side) {
       if (added.cost[side] < known.cost[side]) continue;
@@ -61,15 +61,16 @@ void Contraction<sides>::add(std::uint32_t from, const Way<sides>& way) {
     list.room = room;
   }
   // The cheapest first: searches can leave the others.
-  Way<sides>* const ways = pool_.data() + list.begin;
+  IndexWay<sides>* const ways = pool_.data() + list.begin;
   std::uint32_t at = list.count++;
-  for (; at > 0 && ways[at - 1].cost[Way<sides>::there] > added.cost[Way<sides>::there]; --at) ways[at] = ways[at - 1];
+  for (; at > 0 && ways[at - 1].cost[IndexWay<sides>::there] > added.cost[IndexWay<sides>::there]; --at)
+    ways[at] = ways[at - 1];
   ways[at] = added;
 }
 
 template <unsigned sides>
 void Contraction<sides>::remove(List& list, std::uint32_t at) {
-  Way<sides>* const ways = pool_.data() + list.begin;
+  IndexWay<sides>* const ways = pool_.data() + list.begin;
   std::copy(ways + at + 1, ways + list.count, ways + at);
   --list.count;
 }
@@ -86,8 +87,8 @@ void Contraction<sides>::search_from(std::uint32_t source, std::uint32_t without
   const std::uint32_t reached = bench.search;
   const std::uint32_t not_yet = bench.search + 1;
   std::sort(bench.wanted.begin(), bench.wanted.end(), [](const auto& a, const auto& b) { return a.cost > b.cost; });
-  auto dearest = bench.wanted.begin();
-  std::uint64_t bound = dearest->cost;
+  auto costliest = bench.wanted.begin();
+  std::uint64_t bound = costliest->cost;
   std::size_t open = bench.wanted.size();
   Place low = places_[bench.wanted.front().place];
   Place high = low;
@@ -111,8 +112,8 @@ void Contraction<sides>::search_from(std::uint32_t source, std::uint32_t without
     const auto cost = static_cast<Cost>(top >> 32U);
     if (bench.marks[place].cost != cost) continue;
     --settled_left;
-    for (const Way<sides>& arc : ways(place)) {
-      const std::uint64_t sum = std::uint64_t{cost} + arc.cost[Way<sides>::there];
+    for (const IndexWay<sides>& arc : ways(place)) {
+      const std::uint64_t sum = std::uint64_t{cost} + arc.cost[IndexWay<sides>::there];
       if (sum > bound) break;
       if (arc.to == without) continue;
       auto& mark = bench.marks[arc.to];
@@ -122,8 +123,8 @@ void Contraction<sides>::search_from(std::uint32_t source, std::uint32_t without
       if (sum + floor_(outside(at.col, low.col, high.col), outside(at.row, low.row, high.row)) > bound) continue;
       mark = {reached, static_cast<Cost>(sum)};
       if (wanted && --open > 0) {
-        while (bench.marks[dearest->place].search == reached) ++dearest;
-        bound = dearest->cost;
+        while (bench.marks[costliest->place].search == reached) ++costliest;
+        bound = costliest->cost;
       }
       bench.heap.push_back(sum << 32U | arc.to);
       std::push_heap(bench.heap.begin(), bench.heap.end(), std::greater<>());
@@ -135,23 +136,24 @@ void Contraction<sides>::search_from(std::uint32_t source, std::uint32_t without
 template <unsigned sides>
 void Contraction<sides>::try_out(std::uint32_t place, Bench& bench, Trial& trial) const {
   trial.shortcuts.clear();
-  const std::span<const Way<sides>> around = ways(place);
+  const std::span<const IndexWay<sides>> around = ways(place);
   for (std::size_t i = 0; i < around.size(); ++i) {
-    const Way<sides>& first = around[i];
-    if (first.cost[Way<sides>::back] == unreached) continue;  // nothing comes from there
+    const IndexWay<sides>& first = around[i];
+    if (first.cost[IndexWay<sides>::back] == unreached) continue;  // nothing comes from there
     bench.wanted.clear();
     for (std::size_t j = sides == 1 ? i + 1 : 0; j < around.size(); ++j) {
-      if (j == i || around[j].cost[Way<sides>::there] == unreached) continue;
-      const std::uint64_t cost = std::uint64_t{first.cost[Way<sides>::back]} + around[j].cost[Way<sides>::there];
+      if (j == i || around[j].cost[IndexWay<sides>::there] == unreached) continue;
+      const std::uint64_t cost =
+          std::uint64_t{first.cost[IndexWay<sides>::back]} + around[j].cost[IndexWay<sides>::there];
       if (cost <= max_cost) bench.wanted.push_back({around[j].to, cost});
     }
     if (bench.wanted.empty()) continue;
     search_from(first.to, place, bench);
     for (const auto& wanted : bench.wanted) {
       if (bench.marks[wanted.place].search == bench.search) continue;  // another way is as cheap
-      Way<sides> way{.to = wanted.place};
+      IndexWay<sides> way{.to = wanted.place};
       way.cost.fill(unreached);
-      way.cost[Way<sides>::there] = static_cast<Cost>(wanted.cost);
+      way.cost[IndexWay<sides>::there] = static_cast<Cost>(wanted.cost);
       way.middle.fill(place);
       trial.shortcuts.push_back({first.to, way});
     }
@@ -171,9 +173,9 @@ std::uint64_t Contraction<sides>::key_of(std::uint32_t place, std::size_t shortc
 template <unsigned sides>
 std::uint64_t Contraction<sides>::lowest_of_others(std::uint32_t place) const {
   std::uint64_t lowest = ~std::uint64_t{0};
-  for (const Way<sides>& near : ways(place)) {
+  for (const IndexWay<sides>& near : ways(place)) {
     lowest = std::min(lowest, keys_[near.to]);
-    for (const Way<sides>& far : ways(near.to)) {
+    for (const IndexWay<sides>& far : ways(near.to)) {
       if (far.to != place) lowest = std::min(lowest, keys_[far.to]);
     }
   }
@@ -183,7 +185,7 @@ std::uint64_t Contraction<sides>::lowest_of_others(std::uint32_t place) const {
 template <unsigned sides>
 void Contraction<sides>::take(std::uint32_t place, const Trial& trial) {
   taken_[place] = 1;
-  for (const Way<sides>& way : ways(place)) {
+  for (const IndexWay<sides>& way : ways(place)) {
     List& list = lists_[way.to];
     for (std::uint32_t i = 0; i < list.count; ++i) {
       if (pool_[list.begin + i].to != place) continue;
@@ -195,9 +197,9 @@ void Contraction<sides>::take(std::uint32_t place, const Trial& trial) {
   }
   for (const Shortcut& shortcut : trial.shortcuts) {
     add(shortcut.from, shortcut.arc);
-    Way<sides> other = shortcut.arc;
+    IndexWay<sides> other = shortcut.arc;
     other.to = shortcut.from;
-    std::swap(other.cost[Way<sides>::there], other.cost[Way<sides>::back]);
+    std::swap(other.cost[IndexWay<sides>::there], other.cost[IndexWay<sides>::back]);
     add(shortcut.arc.to, other);
   }
 }
@@ -228,7 +230,7 @@ void Contraction<sides>::run_part(std::size_t last, const Workers& workers) {
     case Part::lowest_near:
       workers.for_each(next_, last, 16 * at_a_time, [&](std::size_t, std::size_t i) {
         std::uint64_t lowest = keys_[left_[i]];
-        for (const Way<sides>& way : ways(left_[i])) lowest = std::min(lowest, keys_[way.to]);
+        for (const IndexWay<sides>& way : ways(left_[i])) lowest = std::min(lowest, keys_[way.to]);
         lowest_[left_[i]] = lowest;
       });
       break;
@@ -236,7 +238,7 @@ void Contraction<sides>::run_part(std::size_t last, const Workers& workers) {
       for (std::size_t i = next_; i < last; ++i) {
         const std::uint32_t place = left_[i];
         const auto around = ways(place);
-        const auto least = [&](const Way<sides>& way) { return lowest_[way.to] == keys_[place]; };
+        const auto least = [&](const IndexWay<sides>& way) { return lowest_[way.to] == keys_[place]; };
         if (lowest_[place] == keys_[place] && std::all_of(around.begin(), around.end(), least))
           picked_.push_back(place);
       }

@@ -25,7 +25,7 @@ struct Middle {
 
 /// A way from the place that keeps it to another, and back. With one side both cost the same.
 template <unsigned sides>
-struct Way {
+struct IndexWay {
   std::uint32_t to = 0;
   std::array<Cost, sides> cost = {};             ///< there (and back); `unreached` where there is none
   std::array<std::uint32_t, sides> middle = {};  ///< of the way there (and of the way back)
@@ -62,7 +62,7 @@ class Contraction {
   /// Begins with places and no ways.
   void begin(std::vector<Place> places, Floor floor);
   /// Adds a way, or makes one cheaper. To be called for both ends.
-  void add(std::uint32_t from, const Way<sides>& way);
+  void add(std::uint32_t from, const IndexWay<sides>& way);
   /// Does some of the work: `amount` is about the number of places looked at. @return whether no more than `until`
   /// places are left at the end of a round, the first such
   bool work(std::size_t amount, std::size_t until, const Workers& workers);
@@ -70,7 +70,7 @@ class Contraction {
   [[nodiscard]] std::span<const std::uint32_t> left() const { return left_; }
 
   /// The ways of a place to those taken away later, or left over.
-  [[nodiscard]] std::span<const Way<sides>> ways(std::uint32_t place) const {
+  [[nodiscard]] std::span<const IndexWay<sides>> ways(std::uint32_t place) const {
     return std::span(pool_).subspan(lists_[place].begin, lists_[place].count);
   }
   [[nodiscard]] const std::vector<Place>& places() const { return places_; }
@@ -85,7 +85,7 @@ class Contraction {
   };
   struct Shortcut {
     std::uint32_t from = 0;
-    Way<sides> arc;
+    IndexWay<sides> arc;
   };
   /// What one worker needs for its searches.
   struct Bench {
@@ -121,7 +121,7 @@ class Contraction {
   std::vector<Place> places_;
   Floor floor_;
   std::vector<List> lists_;
-  std::vector<Way<sides>> pool_;
+  std::vector<IndexWay<sides>> pool_;
   std::vector<std::uint64_t> keys_;
   std::vector<std::uint64_t> lowest_;  // key of all within one way
   std::vector<std::uint8_t> stale_;    // whether the key may be out of date
@@ -139,11 +139,11 @@ class Contraction {
 /// The places a contraction has left and all ways between them, row by row.
 template <unsigned sides>
 struct Core {
-  std::vector<std::size_t> first;  // one more than places
-  std::vector<Way<sides>> ways;    // `to` counts within the core
+  std::vector<std::size_t> first;     // one more than places
+  std::vector<IndexWay<sides>> ways;  // `to` counts within the core
 
   [[nodiscard]] std::size_t count() const { return first.empty() ? 0 : first.size() - 1; }
-  [[nodiscard]] std::span<const Way<sides>> of(std::uint32_t place) const {
+  [[nodiscard]] std::span<const IndexWay<sides>> of(std::uint32_t place) const {
     return std::span(ways).subspan(first[place], first[place + 1] - first[place]);
   }
 };

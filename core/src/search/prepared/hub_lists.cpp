@@ -13,7 +13,7 @@ void HubLists<sides>::begin(const Core<sides>& core, const std::vector<std::uint
   core_.first.assign(1, 0);
   core_.ways.reserve(core.ways.size());
   for (const std::uint32_t place : order) {
-    for (Way<sides> way : core.of(place)) {
+    for (IndexWay<sides> way : core.of(place)) {
       way.to = number[way.to];
       core_.ways.push_back(way);
     }
@@ -50,10 +50,10 @@ void HubLists<sides>::search(std::uint32_t hub, unsigned side, Bench& bench, std
     }
     if (known) continue;
     const auto ways = core_.of(place);
-    const auto first =
-        std::find_if(ways.begin(), ways.end(), [&](const Way<sides>& way) { return way.to == bench.towards[place]; });
+    const auto first = std::find_if(ways.begin(), ways.end(),
+                                    [&](const IndexWay<sides>& way) { return way.to == bench.towards[place]; });
     found.push_back({place, {hub, cost, static_cast<std::uint16_t>(place == hub ? 0 : first - ways.begin())}});
-    for (const Way<sides>& way : ways) {
+    for (const IndexWay<sides>& way : ways) {
       if (way.to < hub || way.cost[along] == unreached) continue;
       const std::uint64_t sum = std::uint64_t{cost} + way.cost[along];
       if (sum >= bench.cost[way.to]) continue;

@@ -118,8 +118,8 @@ void HubOrder<sides>::grow(const Core<sides>& core, std::uint32_t root, Bench& b
       bench.settled.push_back(place);
       --open;
     }
-    for (const Way<sides>& way : core.of(place)) {
-      const std::uint64_t sum = std::uint64_t{cost} + way.cost[Way<sides>::there];
+    for (const IndexWay<sides>& way : core.of(place)) {
+      const std::uint64_t sum = std::uint64_t{cost} + way.cost[IndexWay<sides>::there];
       auto& mark = bench.marks[way.to];
       if (sum > mark.cost || sum > max_cost) continue;
       const bool now_covered = covered || chosen_[way.to] != 0;

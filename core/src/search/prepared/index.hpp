@@ -30,7 +30,7 @@ struct HubTable {
 };
 
 /// Part of a way in one direction, as text holds it: direction above steps, 1 to 15.
-struct Run {
+struct Straight {
   static constexpr unsigned most_steps = 15;
   std::uint8_t direction = 0;
   std::uint32_t steps = 0;
@@ -57,37 +57,38 @@ struct Index {
 
   std::uint32_t sides = 1;
   std::uint32_t core = 0;
-  std::span<const std::uint32_t> cells;      // by place, packed
-  std::span<const std::uint32_t> places;     // by number in reading order
-  std::span<const std::uint32_t> first;      // by place, one more than places
-  std::span<const std::uint32_t> way_words;  // Way<sides>; of core places, `middle` is where the text of the way begins
-  std::span<const std::uint8_t> text;        // runs, each way ended by 0
-  std::array<HubTable, 2> hubs;              // the second only with two sides
+  std::span<const std::uint32_t> cells;   // by place, packed
+  std::span<const std::uint32_t> places;  // by number in reading order
+  std::span<const std::uint32_t> first;   // by place, one more than places
+  std::span<const std::uint32_t>
+      way_words;                       // IndexWay<sides>; of core places, `middle` is where the text of the way begins
+  std::span<const std::uint8_t> text;  // runs, each way ended by 0
+  std::array<HubTable, 2> hubs;        // the second only with two sides
 
   [[nodiscard]] std::size_t count() const { return cells.size(); }
   template <unsigned n>
-  [[nodiscard]] std::span<const Way<n>> ways(std::uint32_t place) const {
-    static_assert(std::is_trivially_copyable_v<Way<n>> && sizeof(Way<n>) % 4 == 0);
-    const auto* const all = reinterpret_cast<const Way<n>*>(way_words.data());
+  [[nodiscard]] std::span<const IndexWay<n>> ways(std::uint32_t place) const {
+    static_assert(std::is_trivially_copyable_v<IndexWay<n>> && sizeof(IndexWay<n>) % 4 == 0);
+    const auto* const all = reinterpret_cast<const IndexWay<n>*>(way_words.data());
     return {all + first[place], all + first[place + 1]};
   }
   /// A way from one end to the other. @param back  from where it leads to the place that keeps it
   template <unsigned n>
-  [[nodiscard]] Stretch stretch(std::uint32_t place, const Way<n>& way, bool back) const;
+  [[nodiscard]] Stretch stretch(std::uint32_t place, const IndexWay<n>& way, bool back) const;
 };
 
 template <unsigned n>
-Stretch Index::stretch(std::uint32_t place, const Way<n>& way, bool back) const {
+Stretch Index::stretch(std::uint32_t place, const IndexWay<n>& way, bool back) const {
   const std::uint32_t from = back ? way.to : place;
   const std::uint32_t to = back ? place : way.to;
   if (place < core) {  // the other place keeps the text of the way back
     if (!back) return {from, to, way.middle[0], Stretch::By::text};
-    for (const Way<n>& other : ways<n>(way.to)) {
+    for (const IndexWay<n>& other : ways<n>(way.to)) {
       if (other.to == place) return {from, to, other.middle[0], Stretch::By::text};
     }
     return {from, to, 0, Stretch::By::text};  // none: the text before the first
   }
-  const std::uint32_t middle = way.middle[back ? Way<n>::back : Way<n>::there];
+  const std::uint32_t middle = way.middle[back ? IndexWay<n>::back : IndexWay<n>::there];
   if (!Middle::is_direct(middle)) return {from, to, middle, Stretch::By::middle};
   return {from, to, Middle::leaving(middle), back && n == 1 ? Stretch::By::direct_back : Stretch::By::direct};
 }

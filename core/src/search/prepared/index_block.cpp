@@ -7,26 +7,28 @@
 namespace saunter::inline v0::detail {
 namespace {
 
-constexpr std::uint64_t magic = 0x5844'4952'5041'5357ULL;  // "WSPARIDX"
-constexpr std::uint64_t version = 1;
+constexpr std::uint64_t index_magic = 0x5844'4952'5041'5357ULL;  // "WSPARIDX"
+constexpr std::uint64_t index_version = 1;
 
 /// The arrays, in their order.
-enum Section : std::size_t {
-  cells,
-  places,
-  first,
-  ways,
-  text,
-  hub_first,
-  hubs,
-  steps,
-  in_first,
-  in_hubs,
-  in_steps,
-  sections
+struct Section {
+  enum Number : std::size_t {
+    cells,
+    places,
+    first,
+    ways,
+    text,
+    hub_first,
+    hubs,
+    steps,
+    in_first,
+    in_hubs,
+    in_steps,
+    count
+  };
 };
 
-struct Head {
+struct BlockHead {
   std::uint64_t magic = 0;
   std::uint64_t version = 0;
   std::uint64_t checksum = 0;  // of all words after this one
@@ -34,12 +36,12 @@ struct Head {
   std::uint64_t kind = 0;
   std::uint64_t sides = 0;
   std::uint64_t core = 0;
-  std::array<std::uint64_t, sections> bytes = {};
+  std::array<std::uint64_t, Section::count> bytes = {};
 };
-constexpr std::size_t head_words = sizeof(Head) / 8;
+constexpr std::size_t head_words = sizeof(BlockHead) / 8;
 
 /// A sum in which a change of any one word can't be undone by what follows.
-class Sum {
+class BlockSum {
  public:
   void add(std::uint64_t word) {
     sum_ = (sum_ ^ word) * 0x9E37'79B9'7F4A'7C15ULL;
@@ -51,21 +53,21 @@ class Sum {
   std::uint64_t sum_ = 0x243F'6A88'85A3'08D3ULL;
 };
 
-std::uint64_t checksum(std::span<const std::uint64_t> block) {
-  Sum sum;
+std::uint64_t checksum_of(std::span<const std::uint64_t> block) {
+  BlockSum sum;
   for (const std::uint64_t word : block.subspan(3)) sum.add(word);
   return sum.value();
 }
 
-constexpr std::size_t words_of(std::uint64_t bytes) { return static_cast<std::size_t>((bytes + 7) / 8); }
+constexpr std::size_t words_for(std::uint64_t bytes) { return static_cast<std::size_t>((bytes + 7) / 8); }
 
-class Writer {
+class BlockWriter {
  public:
   template <typename T>
-  void add(Section section, std::span<const T> values) {
+  void add(Section::Number section, std::span<const T> values) {
     head.bytes[section] = values.size_bytes();
     const std::size_t at = words.size();
-    words.resize(at + words_of(values.size_bytes()));
+    words.resize(at + words_for(values.size_bytes()));
     if (!values.empty()) std::memcpy(words.data() + at, values.data(), values.size_bytes());
   }
   template <unsigned sides>
@@ -81,24 +83,24 @@ class Writer {
       }
       starts.push_back(static_cast<std::uint32_t>(list.size()));
     }
-    const std::size_t shift = side == 0 ? 0 : in_first - hub_first;
-    add<std::uint32_t>(static_cast<Section>(hub_first + shift), starts);
-    add<HubCost>(static_cast<Section>(hubs + shift), list);
-    add<std::uint16_t>(static_cast<Section>(steps + shift), steps_to);
+    const std::size_t shift = side == 0 ? 0 : Section::in_first - Section::hub_first;
+    add<std::uint32_t>(static_cast<Section::Number>(Section::hub_first + shift), starts);
+    add<HubCost>(static_cast<Section::Number>(Section::hubs + shift), list);
+    add<std::uint16_t>(static_cast<Section::Number>(Section::steps + shift), steps_to);
   }
 
-  Head head;
+  BlockHead head;
   std::vector<std::uint64_t> words = std::vector<std::uint64_t>(head_words);
 };
 
 /// Reads the arrays of a block whose head is sound.
-class Reader {
+class BlockReader {
  public:
-  Reader(const Head& head, const std::byte* block) : head_(head) {
-    std::size_t at = sizeof(Head);
-    for (std::size_t i = 0; i < sections; ++i) {
+  BlockReader(const BlockHead& head, const std::byte* block) : head_(head) {
+    std::size_t at = sizeof(BlockHead);
+    for (std::size_t i = 0; i < Section::count; ++i) {
       starts_[i] = block + at;
-      at += words_of(head.bytes[i]) * 8;
+      at += words_for(head.bytes[i]) * 8;
     }
   }
   template <typename T>
@@ -106,18 +108,19 @@ class Reader {
     return {reinterpret_cast<const T*>(starts_[section]), static_cast<std::size_t>(head_.bytes[section] / sizeof(T))};
   }
   [[nodiscard]] HubTable table(std::size_t shift) const {
-    return {array<std::uint32_t>(hub_first + shift), array<HubCost>(hubs + shift), array<std::uint16_t>(steps + shift)};
+    return {array<std::uint32_t>(Section::hub_first + shift), array<HubCost>(Section::hubs + shift),
+            array<std::uint16_t>(Section::steps + shift)};
   }
 
  private:
-  const Head& head_;
-  std::array<const std::byte*, sections> starts_ = {};
+  const BlockHead& head_;
+  std::array<const std::byte*, Section::count> starts_ = {};
 };
 
 }  // namespace
 
 std::uint64_t fingerprint(const CostGrid& costs) {
-  Sum sum;
+  BlockSum sum;
   sum.add(static_cast<std::uint64_t>(costs.tiling().shape()));
   sum.add(costs.tiling().is_hex() ? static_cast<std::uint64_t>(costs.tiling().shift()) : 0);
   sum.add(costs.tiling().shape() == Shape::triangle ? static_cast<std::uint64_t>(costs.tiling().first()) : 0);
@@ -133,63 +136,63 @@ std::uint64_t fingerprint(const CostGrid& costs) {
 }
 
 template <unsigned sides>
-std::vector<std::uint64_t> make_block(const IndexParts& parts, std::span<const Way<sides>> way_list,
+std::vector<std::uint64_t> make_block(const IndexParts& parts, std::span<const IndexWay<sides>> way_list,
                                       const HubLists<sides>& lists, const CostGrid& costs) {
-  Writer writer;
-  writer.head = {.magic = magic,
-                 .version = version,
+  BlockWriter writer;
+  writer.head = {.magic = index_magic,
+                 .version = index_version,
                  .board = fingerprint(costs),
                  .kind = static_cast<std::uint64_t>(parts.kind),
                  .sides = sides,
                  .core = lists.core().count()};
-  writer.add<std::uint32_t>(cells, parts.cells);
-  writer.add<std::uint32_t>(places, parts.places);
-  writer.add<std::uint32_t>(first, parts.first);
-  writer.add<Way<sides>>(ways, way_list);
-  writer.add<std::uint8_t>(text, parts.text);
+  writer.add<std::uint32_t>(Section::cells, parts.cells);
+  writer.add<std::uint32_t>(Section::places, parts.places);
+  writer.add<std::uint32_t>(Section::first, parts.first);
+  writer.add<IndexWay<sides>>(Section::ways, way_list);
+  writer.add<std::uint8_t>(Section::text, parts.text);
   for (unsigned side = 0; side < sides; ++side) writer.add_hubs(lists, side);
-  std::memcpy(writer.words.data(), &writer.head, sizeof(Head));
-  writer.words[2] = checksum(writer.words);
+  std::memcpy(writer.words.data(), &writer.head, sizeof(BlockHead));
+  writer.words[2] = checksum_of(writer.words);
   return std::move(writer.words);
 }
 
 OpenedBlock open_block(std::span<const std::byte> block, const CostGrid& costs) {
   if constexpr (std::endian::native != std::endian::little)
     return {.problem = "made for machines of another byte order"};
-  Head head;
-  if (block.size() < sizeof(Head)) return {.problem = "too short for a prepared map"};
-  std::memcpy(&head, block.data(), sizeof(Head));
-  if (head.magic != magic) return {.problem = "not a prepared map"};
-  if (head.version != version) return {.problem = "of another version"};
+  BlockHead head;
+  if (block.size() < sizeof(BlockHead)) return {.problem = "too short for a prepared map"};
+  std::memcpy(&head, block.data(), sizeof(BlockHead));
+  if (head.magic != index_magic) return {.problem = "not a prepared map"};
+  if (head.version != index_version) return {.problem = "of another version"};
   std::uint64_t words = head_words;
   for (const std::uint64_t bytes : head.bytes) {
     if (bytes > block.size()) return {.problem = "cut short"};
-    words += words_of(bytes);
+    words += words_for(bytes);
   }
   if (words * 8 != block.size()) return {.problem = "cut short, or with something after its end"};
   if (reinterpret_cast<std::uintptr_t>(block.data()) % 8 != 0) return {.problem = "not at a multiple of 8 in memory"};
-  if (checksum({reinterpret_cast<const std::uint64_t*>(block.data()), block.size() / 8}) != head.checksum)
+  if (checksum_of({reinterpret_cast<const std::uint64_t*>(block.data()), block.size() / 8}) != head.checksum)
     return {.problem = "damaged"};
   if (head.board != fingerprint(costs)) return {.problem = "made for another map or mover, or before the map changed"};
   if (head.kind < 1 || head.kind > 3 || head.sides < 1 || head.sides > 2 || (head.kind != 2 && head.sides != 1))
     return {.problem = "damaged"};
-  const Reader reader(head, block.data());
+  const BlockReader reader(head, block.data());
   OpenedBlock opened;
   opened.kind = static_cast<PlaceKind>(head.kind);
   opened.index = {.sides = static_cast<std::uint32_t>(head.sides),
                   .core = static_cast<std::uint32_t>(std::min<std::uint64_t>(head.core, ~std::uint32_t{0})),
-                  .cells = reader.array<std::uint32_t>(cells),
-                  .places = reader.array<std::uint32_t>(places),
-                  .first = reader.array<std::uint32_t>(first),
-                  .way_words = reader.array<std::uint32_t>(ways),
-                  .text = reader.array<std::uint8_t>(text),
-                  .hubs = {reader.table(0), reader.table(in_first - hub_first)}};
+                  .cells = reader.array<std::uint32_t>(Section::cells),
+                  .places = reader.array<std::uint32_t>(Section::places),
+                  .first = reader.array<std::uint32_t>(Section::first),
+                  .way_words = reader.array<std::uint32_t>(Section::ways),
+                  .text = reader.array<std::uint8_t>(Section::text),
+                  .hubs = {reader.table(0), reader.table(Section::in_first - Section::hub_first)}};
   return opened;
 }
 
-template std::vector<std::uint64_t> make_block<1>(const IndexParts&, std::span<const Way<1>>, const HubLists<1>&,
+template std::vector<std::uint64_t> make_block<1>(const IndexParts&, std::span<const IndexWay<1>>, const HubLists<1>&,
                                                   const CostGrid&);
-template std::vector<std::uint64_t> make_block<2>(const IndexParts&, std::span<const Way<2>>, const HubLists<2>&,
+template std::vector<std::uint64_t> make_block<2>(const IndexParts&, std::span<const IndexWay<2>>, const HubLists<2>&,
                                                   const CostGrid&);
 
 }  // namespace saunter::inline v0::detail

@@ -34,7 +34,7 @@ struct IndexParts {
 /// An index as 8-byte words: a head of fixed length, then the arrays one after the other, each from a word's start on.
 /// The same bytes on every machine whose numbers have their lowest byte first.
 template <unsigned sides>
-[[nodiscard]] std::vector<std::uint64_t> make_block(const IndexParts& parts, std::span<const Way<sides>> ways,
+[[nodiscard]] std::vector<std::uint64_t> make_block(const IndexParts& parts, std::span<const IndexWay<sides>> ways,
                                                     const HubLists<sides>& lists, const CostGrid& costs);
 
 /// An index in a block, or why it is not one for this board.

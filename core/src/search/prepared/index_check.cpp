@@ -46,7 +46,7 @@ bool sound_text(const Index& index, const CostGrid& costs, std::size_t at, Cell 
 template <unsigned sides>
 bool sound_core_ways(const Index& index, const CostGrid& costs, bool twice) {
   for (std::uint32_t place = 0; place < index.core; ++place) {
-    for (const Way<sides>& way : index.ways<sides>(place)) {
+    for (const IndexWay<sides>& way : index.ways<sides>(place)) {
       if (way.to >= index.core || way.to == place) return false;
       const auto others = index.ways<sides>(way.to);
       const auto other = std::find_if(others.begin(), others.end(), [&](const auto& back) { return back.to == place; });
@@ -78,13 +78,13 @@ template <unsigned sides>
 bool sound_ways(const PreparedMap& map) {
   const Index& index = map.index;
   const auto half = [&](std::uint32_t middle, std::uint32_t to, unsigned side) -> std::uint64_t {
-    for (const Way<sides>& way : index.ways<sides>(middle)) {
+    for (const IndexWay<sides>& way : index.ways<sides>(middle)) {
       if (way.to == to) return way.cost[side];
     }
     return unreached;
   };
   for (std::uint32_t place = index.core; place < index.count(); ++place) {
-    for (const Way<sides>& way : index.ways<sides>(place)) {
+    for (const IndexWay<sides>& way : index.ways<sides>(place)) {
       if (way.to >= index.count() || way.to == place) return false;
       for (unsigned side = 0; side < sides; ++side) {
         if (way.cost[side] == unreached) continue;
@@ -97,8 +97,8 @@ bool sound_ways(const PreparedMap& map) {
           continue;
         }
         if (middle >= index.count() || middle < index.core) return false;
-        const std::uint64_t to_middle = half(middle, back ? way.to : place, Way<sides>::back);
-        const std::uint64_t on = half(middle, back ? place : way.to, Way<sides>::there);
+        const std::uint64_t to_middle = half(middle, back ? way.to : place, IndexWay<sides>::back);
+        const std::uint64_t on = half(middle, back ? place : way.to, IndexWay<sides>::there);
         if (to_middle == 0 || on == 0 || to_middle + on != way.cost[side]) return false;
       }
     }
@@ -112,7 +112,7 @@ bool sound_hubs(const Index& index, unsigned side) {
   const HubTable& table = index.hubs[side];
   if (!rises(table.first, index.core, table.hubs.size())) return false;
   if (table.way.size() != table.hubs.size()) return false;
-  const unsigned along = side == 0 ? Way<sides>::there : Way<sides>::back;
+  const unsigned along = side == 0 ? IndexWay<sides>::there : IndexWay<sides>::back;
   for (std::uint32_t place = 0; place < index.core; ++place) {
     const auto ways = index.ways<sides>(place);
     for (std::uint32_t i = table.first[place]; i < table.first[place + 1]; ++i) {
@@ -123,7 +123,7 @@ bool sound_hubs(const Index& index, unsigned side) {
         continue;
       }
       if (table.way[i] >= ways.size()) return false;
-      const Way<sides>& way = ways[table.way[i]];
+      const IndexWay<sides>& way = ways[table.way[i]];
       if (way.cost[along] == unreached) return false;
       const std::uint32_t there = table.find(way.to, hub, 0.5);
       if (there >= table.first[way.to + 1] || table.hubs[there].hub != hub) return false;
@@ -136,8 +136,9 @@ bool sound_hubs(const Index& index, unsigned side) {
 template <unsigned sides>
 bool all_sound(const PreparedMap& map) {
   const Index& index = map.index;
-  const std::size_t ways = index.way_words.size() * 4 / sizeof(Way<sides>);
-  if (index.way_words.size() * 4 % sizeof(Way<sides>) != 0 || !rises(index.first, index.count(), ways)) return false;
+  const std::size_t ways = index.way_words.size() * 4 / sizeof(IndexWay<sides>);
+  if (index.way_words.size() * 4 % sizeof(IndexWay<sides>) != 0 || !rises(index.first, index.count(), ways))
+    return false;
   const bool twice = map.kind == PlaceKind::passages_twice;
   if (!sound_places(map) || !sound_core_ways<sides>(index, map.base, twice) || !sound_ways<sides>(map)) return false;
   for (unsigned side = 0; side < sides; ++side) {

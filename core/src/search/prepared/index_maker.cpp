@@ -97,7 +97,7 @@ class Maker final : public IndexMaker {
   void join_passages(std::uint32_t place, Cell cell);
   [[nodiscard]] std::size_t core_size() const;
   void contract(std::size_t amount, const Workers& workers);
-  void write_core_ways(IndexParts& parts, std::vector<Way<sides>>& ways) const;
+  void write_core_ways(IndexParts& parts, std::vector<IndexWay<sides>>& ways) const;
 
   const CostGrid& costs_;
   PlaceKind kind_;
@@ -152,7 +152,7 @@ void Maker<sides>::join(std::size_t amount) {
       continue;
     }
     bends_.for_each_direct(costs_, cells_[next_], [&](Cell other, Cost cost) {
-      Way<sides> way{.to = number_[places().number(other)]};
+      IndexWay<sides> way{.to = number_[places().number(other)]};
       way.cost.fill(cost);
       way.middle.fill(Middle::direct(0));
       contraction_.add(place, way);
@@ -166,7 +166,7 @@ void Maker<sides>::join_passages(std::uint32_t place, Cell cell) {
   for_each_direction(costs_.moves_on_map(cell) | moves_into(costs_, cell), [&](unsigned d) {
     const Passages::Walk walk = Passages::walk(costs_, places(), cell, d, [](const Passages::Walk&) {});
     if (walk.end == cell) return;  // a circle
-    Way<sides> way{.to = number_[places().number(walk.end)]};
+    IndexWay<sides> way{.to = number_[places().number(walk.end)]};
     if constexpr (sides == 1) {
       const std::uint64_t cost =
           kind_ == PlaceKind::passages_twice ? std::uint64_t{walk.there} + walk.back : walk.there;
@@ -203,7 +203,7 @@ void Maker<sides>::contract(std::size_t amount, const Workers& workers) {
   for (std::uint32_t i = 0; i < core_places_.size(); ++i) within[core_places_[i]] = i;
   core_.first.assign(1, 0);
   for (const std::uint32_t place : core_places_) {
-    for (Way<sides> way : contraction_.ways(place)) {
+    for (IndexWay<sides> way : contraction_.ways(place)) {
       way.to = within[way.to];
       core_.ways.push_back(way);
     }
@@ -215,19 +215,19 @@ void Maker<sides>::contract(std::size_t amount, const Workers& workers) {
 
 /// Writes the ways of core places out: no short cut has to be taken apart for them.
 template <unsigned sides>
-void Maker<sides>::write_core_ways(IndexParts& parts, std::vector<Way<sides>>& ways) const {
+void Maker<sides>::write_core_ways(IndexParts& parts, std::vector<IndexWay<sides>>& ways) const {
   Index index;
   index.sides = sides;
   index.cells = parts.cells;
   index.first = parts.first;
-  index.way_words = {reinterpret_cast<const std::uint32_t*>(ways.data()), ways.size() * sizeof(Way<sides>) / 4};
+  index.way_words = {reinterpret_cast<const std::uint32_t*>(ways.data()), ways.size() * sizeof(IndexWay<sides>) / 4};
   const WayGround ground{costs_, index, kind_ == PlaceKind::turning_points};
   RunWriter writer;
-  std::vector<Run> runs;
+  std::vector<Straight> runs;
   std::vector<Stretch> stretches;
   std::vector<std::uint32_t> starts;
   for (std::uint32_t place = 0; place < core_places_.size(); ++place) {
-    for (const Way<sides>& way : index.ways<sides>(place)) {
+    for (const IndexWay<sides>& way : index.ways<sides>(place)) {
       starts.push_back(static_cast<std::uint32_t>(parts.text.size()));
       if (way.cost[0] == unreached) continue;
       runs.clear();
@@ -257,12 +257,12 @@ std::vector<std::uint64_t> Maker<sides>::block() const {
   }
   IndexParts parts;
   parts.kind = kind_;
-  std::vector<Way<sides>> ways;
+  std::vector<IndexWay<sides>> ways;
   parts.first.push_back(0);
   for (std::uint32_t place = 0; place < old.size(); ++place) {
     parts.cells.push_back(pack(cells_[old[place]]));
     const bool in_core = place < core;
-    for (Way<sides> way : in_core ? lists_.core().of(place) : contraction_.ways(old[place])) {
+    for (IndexWay<sides> way : in_core ? lists_.core().of(place) : contraction_.ways(old[place])) {
       if (!in_core) way.to = place_of[way.to];
       for (std::uint32_t& middle : way.middle) {
         if (!Middle::is_direct(middle)) middle = place_of[middle];

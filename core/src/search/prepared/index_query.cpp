@@ -57,8 +57,8 @@ IndexQuery::Reached& IndexQuery::Half::at(std::uint32_t place) {
 /// it is then found by that one (stall on demand; Geisberger and others 2008).
 template <unsigned sides>
 bool IndexQuery::led_past(const Index& index, const Half& half, std::uint32_t place, Cost cost, unsigned side) {
-  const unsigned against = side == 0 ? Way<sides>::back : Way<sides>::there;
-  for (const Way<sides>& way : index.ways<sides>(place)) {
+  const unsigned against = side == 0 ? IndexWay<sides>::back : IndexWay<sides>::there;
+  for (const IndexWay<sides>& way : index.ways<sides>(place)) {
     if (way.cost[against] >= cost) continue;
     const Reached* const other = half.find(way.to);
     if (other != nullptr && std::uint64_t{other->cost} + way.cost[against] <= cost) return true;
@@ -86,8 +86,8 @@ void IndexQuery::search(const Index& index, std::span<const Lead> leads, unsigne
     }
   };
   for (const Lead& lead : leads) reach(lead.place, lead.cost, lead.place, Index::none);
-  constexpr unsigned there = Way<sides>::there;
-  constexpr unsigned back = Way<sides>::back;
+  constexpr unsigned there = IndexWay<sides>::there;
+  constexpr unsigned back = IndexWay<sides>::back;
   const unsigned along = side == 0 ? there : back;
   while (!half.heap.empty()) {
     std::pop_heap(half.heap.begin(), half.heap.end(), std::greater<>());
@@ -98,7 +98,7 @@ void IndexQuery::search(const Index& index, std::span<const Lead> leads, unsigne
     if (led_past<sides>(index, half, place, cost, side)) continue;
     half.low.push_back(place);
     std::uint32_t number = index.first[place];
-    for (const Way<sides>& way : index.ways<sides>(place)) {
+    for (const IndexWay<sides>& way : index.ways<sides>(place)) {
       if (way.cost[along] != unreached) reach(way.to, std::uint64_t{cost} + way.cost[along], place, number);
       ++number;
     }
@@ -239,7 +239,7 @@ void IndexQuery::write_core(const Index& index, unsigned side, std::uint32_t pla
     const std::uint32_t at = table.find(place, hub, about);
     const std::uint32_t begin = table.first[place];
     about = static_cast<double>(at - begin) / (table.first[place + 1] - begin);
-    const Way<sides>& way = index.ways<sides>(place)[table.way[at]];
+    const IndexWay<sides>& way = index.ways<sides>(place)[table.way[at]];
     out.push_back(index.stretch<sides>(place, way, side != 0));
     place = way.to;
   }
@@ -247,7 +247,7 @@ void IndexQuery::write_core(const Index& index, unsigned side, std::uint32_t pla
 
 template <unsigned sides>
 void IndexQuery::write(const Index& index, std::vector<Stretch>& out) {
-  const auto* const ways = reinterpret_cast<const Way<sides>*>(index.way_words.data());
+  const auto* const ways = reinterpret_cast<const IndexWay<sides>*>(index.way_words.data());
   // From the meeting place to the goal, from the goal's end on; then turned round: the last stretch first.
   const std::array<std::uint32_t, 2> meet =
       by_hub_ ? std::array{core_start(index), core_ends_[1]} : std::array{meet_, meet_};

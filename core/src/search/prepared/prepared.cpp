@@ -7,6 +7,10 @@
 namespace saunter::inline v0 {
 using namespace detail;
 
+struct Preparation::Maker {
+  std::unique_ptr<IndexMaker> index;
+};
+
 void Prepared::compare(const CostGrid& costs, Rect block) {
   const CostGrid& base = map_->base;
   const auto within = [&](Cell cell) { return block.contains(cell); };
@@ -43,7 +47,7 @@ bool Prepared::follow(const CostGrid& costs) {
 PreparedFigures Prepared::figures() const {
   if (map_ == nullptr) return {};
   const Index& index = map_->index;
-  const std::size_t way_bytes = index.sides == 1 ? sizeof(Way<1>) : sizeof(Way<2>);
+  const std::size_t way_bytes = index.sides == 1 ? sizeof(IndexWay<1>) : sizeof(IndexWay<2>);
   return {.places = index.count(),
           .ways = index.way_words.size_bytes() / way_bytes,
           .core = index.core,
@@ -57,7 +61,7 @@ std::span<const std::byte> Prepared::bytes() const {
 
 Prepared::Read Prepared::from_bytes(std::span<const std::byte> bytes, std::shared_ptr<const void> keeper,
                                     const CostGrid& costs) {
-  auto map = std::make_shared<PreparedMap>(costs, bytes);
+  auto map = std::make_shared<Inside>(costs, bytes);
   Read read{.problem = map->problem};
   if (!read.problem.empty()) return read;
   map->keeper = std::move(keeper);
@@ -67,7 +71,8 @@ Prepared::Read Prepared::from_bytes(std::span<const std::byte> bytes, std::share
 }
 
 Preparation::Preparation(const CostGrid& costs, const PrepareOptions& options)
-    : board_(std::make_unique<const CostGrid>(costs)), maker_(IndexMaker::make(*board_, options.most_bytes)) {}
+    : board_(std::make_unique<const CostGrid>(costs)),
+      maker_(std::make_unique<Maker>(Maker{IndexMaker::make(*board_, options.most_bytes)})) {}
 Preparation::~Preparation() = default;
 Preparation::Preparation(Preparation&&) noexcept = default;
 Preparation& Preparation::operator=(Preparation&&) noexcept = default;
@@ -75,7 +80,7 @@ Preparation& Preparation::operator=(Preparation&&) noexcept = default;
 bool Preparation::work_with(std::size_t places, std::size_t workers, void* executor,
                             void (*run)(void*, std::size_t, void*, void (*)(void*, std::size_t))) {
   if (maker_ == nullptr) return true;
-  return maker_->work(std::max<std::size_t>(1, places), Workers(workers, executor, run));
+  return maker_->index->work(std::max<std::size_t>(1, places), Workers(workers, executor, run));
 }
 
 bool Preparation::work(std::size_t places) {
@@ -83,20 +88,20 @@ bool Preparation::work(std::size_t places) {
                    [](void*, std::size_t, void* what, void (*call)(void*, std::size_t)) { call(what, 0); });
 }
 
-bool Preparation::done() const { return maker_ == nullptr || maker_->share_done() >= 1; }
+bool Preparation::done() const { return maker_ == nullptr || maker_->index->share_done() >= 1; }
 
-double Preparation::share_done() const { return maker_ == nullptr ? 1 : maker_->share_done(); }
+double Preparation::share_done() const { return maker_ == nullptr ? 1 : maker_->index->share_done(); }
 
 Prepared Preparation::take() {
   Prepared made;
   if (maker_ == nullptr || !done()) return made;
-  made.map_ = std::make_shared<const PreparedMap>(*board_, maker_->block());
+  made.map_ = std::make_shared<const Prepared::Inside>(*board_, maker_->index->block());
   maker_.reset();
   board_.reset();
   return made;
 }
 
-std::size_t Preparation::memory() const { return maker_ == nullptr ? 0 : maker_->memory(); }
+std::size_t Preparation::memory() const { return maker_ == nullptr ? 0 : maker_->index->memory(); }
 
 Prepared prepare(const CostGrid& costs, const PrepareOptions& options, const std::function<bool(double)>& progress) {
   Preparation preparation(costs, options);

@@ -8,34 +8,34 @@
 namespace saunter::inline v0::detail {
 namespace {
 
-constexpr std::uint64_t none = ~std::uint64_t{0};
+constexpr std::uint64_t no_cost = ~std::uint64_t{0};
 
 }  // namespace
 
 const PreparedMap* PreparedAnswer::unchanged(const Prepared& prepared, const CostGrid& costs) {
-  const bool all_as_it_was = prepared.dearer_.empty() && prepared.cheaper_.empty();
-  return prepared.follows(costs) && all_as_it_was ? prepared.map_.get() : nullptr;
+  const bool all_as_it_was = PreparedAccess::dearer(prepared).empty() && PreparedAccess::cheaper(prepared).empty();
+  return prepared.follows(costs) && all_as_it_was ? PreparedAccess::map(prepared) : nullptr;
 }
 
 bool PreparedAnswer::find(const Prepared& prepared, const CostGrid& costs, Cell from, Cell to) {
   if (!prepared.follows(costs)) return false;
-  map_ = prepared.map_.get();
+  map_ = PreparedAccess::map(prepared);
   from_ = from;
   to_ = to;
   written_ = false;
   through_portals_ = false;
   const bool both_known = map_->base.open(from) && map_->base.open(to);
-  cost_ = both_known ? ways_.least(*map_, from, to) : none;
+  cost_ = both_known ? ways_.least(*map_, from, to) : no_cost;
   std::size_t near = 0;
   Cell through;
-  for (const Cell cell : prepared.cheaper_) {
+  for (const Cell cell : PreparedAccess::cheaper(prepared)) {
     if (!better_through(costs, cell, cost_)) continue;
     if (++near > 1) return false;
     through = cell;
   }
   if (near > 0) look_through(costs, through);
   if (cost_ > max_cost) return false;
-  return (prepared.dearer_.empty() && prepared.cheaper_.empty()) || walk_again(costs);
+  return (PreparedAccess::dearer(prepared).empty() && PreparedAccess::cheaper(prepared).empty()) || walk_again(costs);
 }
 
 /// Whether a way over a cell, or past its corner, could be cheaper, as far as the estimate tells.
@@ -56,7 +56,7 @@ void PreparedAnswer::look_through(const CostGrid& costs, Cell cheaper) {
   portals_.clear();
   const PreparedMap& map = *map_;
   const auto add = [&](Cell cell) {
-    if (costs.open(cell)) portals_.push_back({cell, none, portals_.size(), false});
+    if (costs.open(cell)) portals_.push_back({cell, no_cost, portals_.size(), false});
   };
   add(cheaper);
   for (Direction d{0}; d < costs.tiling().direction_count(); ++d) add(costs.tiling().neighbour(cheaper, d));
@@ -71,8 +71,8 @@ void PreparedAnswer::look_through(const CostGrid& costs, Cell cheaper) {
   settle_portals(costs);
   for (std::size_t i = 0; i < portals_.size(); ++i) {
     const Portal& portal = portals_[i];
-    if (portal.from_start == none) continue;
-    std::uint64_t rest = none;
+    if (portal.from_start == no_cost) continue;
+    std::uint64_t rest = no_cost;
     if (portal.cell == to_)
       rest = 0;
     else if (map.base.open(portal.cell) && map.base.open(to_))
@@ -89,7 +89,8 @@ void PreparedAnswer::settle_portals(const CostGrid& costs) {
   for (;;) {
     Portal* least = nullptr;
     for (Portal& portal : portals_) {
-      if (!portal.settled && portal.from_start != none && (least == nullptr || portal.from_start < least->from_start))
+      if (!portal.settled && portal.from_start != no_cost &&
+          (least == nullptr || portal.from_start < least->from_start))
         least = &portal;
     }
     if (least == nullptr) return;

@@ -7,8 +7,10 @@
 #include "index_maker.hpp"
 #include "index_query.hpp"
 #include "run_writer.hpp"
+#include "saunter/search/prepared.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0 {
+namespace detail {
 
 /// Everything queries read. In any number of threads at once.
 struct PreparedMap {
@@ -41,4 +43,17 @@ struct PreparedMap {
   void open();
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace detail
+
+struct Prepared::Inside : detail::PreparedMap {
+  using detail::PreparedMap::PreparedMap;
+};
+
+/// What the searches read of a prepared map.
+struct PreparedAccess {
+  [[nodiscard]] static const detail::PreparedMap* map(const Prepared& prepared) { return prepared.map_.get(); }
+  [[nodiscard]] static const std::vector<Cell>& dearer(const Prepared& prepared) { return prepared.dearer_; }
+  [[nodiscard]] static const std::vector<Cell>& cheaper(const Prepared& prepared) { return prepared.cheaper_; }
+};
+
+}  // namespace saunter::inline v0

@@ -18,19 +18,19 @@ Passages::Walk walk_from(const PreparedMap& map, Cell cell, unsigned direction) 
   return Passages::walk(map.base, map.places(), cell, direction, [](const Passages::Walk&) {});
 }
 
-/// Writes the cells of a run. @return the last of them
-Cell write_run(const Tiling& tiling, Cell cell, Run run, std::vector<Cell>& out) {
+/// Writes the cells of a straight part. @return the last of them
+Cell write_straight(const Tiling& tiling, Cell cell, Straight part, std::vector<Cell>& out) {
   const Neighbourhood& hood = tiling.neighbourhood();
   const std::size_t at = out.size();
-  out.resize(at + run.steps);
+  out.resize(at + part.steps);
   Cell* const cells = out.data() + at;
   if (tiling.shape() == Shape::square) {
-    const Offset by = hood.offset[0][run.direction];
-    for (std::uint32_t i = 0; i < run.steps; ++i) cells[i] = cell = {cell.col + by.cols, cell.row + by.rows};
+    const Offset by = hood.offset[0][part.direction];
+    for (std::uint32_t i = 0; i < part.steps; ++i) cells[i] = cell = {cell.col + by.cols, cell.row + by.rows};
     return cell;
   }
-  for (std::uint32_t i = 0; i < run.steps; ++i) {
-    cells[i] = cell = cell + hood.offset[static_cast<unsigned>(tiling.kind(cell))][run.direction];
+  for (std::uint32_t i = 0; i < part.steps; ++i) {
+    cells[i] = cell = cell + hood.offset[static_cast<unsigned>(tiling.kind(cell))][part.direction];
   }
   return cell;
 }
@@ -171,7 +171,7 @@ void PreparedWays::write_cells(const PreparedMap& map, std::vector<Cell>& out) {
   out.assign(1, from_);
   const Tiling tiling = map.base.tiling();
   while (more_runs(map)) {
-    for (const Run run : runs_) at_ = write_run(tiling, at_, run, out);
+    for (const Straight part : runs_) at_ = write_straight(tiling, at_, part, out);
   }
 }
 
@@ -184,17 +184,17 @@ std::optional<Leg> PreparedWays::next_leg(const PreparedMap& map) {
       if (!more_runs(map)) break;
       continue;
     }
-    const Run run = runs_[next_run_];
-    if (leg.steps > 0 && run.direction != leg.direction.index()) break;
+    const Straight part = runs_[next_run_];
+    if (leg.steps > 0 && part.direction != leg.direction.index()) break;
     ++next_run_;
-    leg.direction = Direction(run.direction);
-    leg.steps += run.steps;
+    leg.direction = Direction(part.direction);
+    leg.steps += part.steps;
     if (tiling.shape() == Shape::square) {
-      const Offset by = hood.offset[0][run.direction];
-      const auto steps = static_cast<std::int32_t>(run.steps);
+      const Offset by = hood.offset[0][part.direction];
+      const auto steps = static_cast<std::int32_t>(part.steps);
       at_ = {at_.col + by.cols * steps, at_.row + by.rows * steps};
     } else {
-      for (std::uint32_t i = 0; i < run.steps; ++i) at_ = tiling.neighbour(at_, leg.direction);
+      for (std::uint32_t i = 0; i < part.steps; ++i) at_ = tiling.neighbour(at_, leg.direction);
     }
   }
   if (leg.steps == 0) return std::nullopt;

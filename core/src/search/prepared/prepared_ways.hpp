@@ -64,7 +64,7 @@ class PreparedWays {
   std::vector<Stretch> stretches_;
   bool first_left_ = false;  // the parts before the first stretch and after the last
   bool last_left_ = false;
-  std::vector<Run> runs_;
+  std::vector<Straight> runs_;
   std::size_t next_run_ = 0;
   Cell at_;
 };

@@ -24,13 +24,13 @@ struct WayGround {
 class RunWriter {
  public:
   /// Appends the runs of a straight way: diagonal steps first.
-  static void straight(Cell from, Cell to, std::vector<Run>& out);
+  static void straight(Cell from, Cell to, std::vector<Straight>& out);
   /// Appends those of a passage that leaves a cell in a direction, as far as another cell.
-  void passage(const CostGrid& costs, Cell from, unsigned direction, Cell to, std::vector<Run>& out);
+  void passage(const CostGrid& costs, Cell from, unsigned direction, Cell to, std::vector<Straight>& out);
   /// The same, gone from that other cell to the first.
-  void passage_back(const CostGrid& costs, Cell from, unsigned direction, Cell to, std::vector<Run>& out);
+  void passage_back(const CostGrid& costs, Cell from, unsigned direction, Cell to, std::vector<Straight>& out);
   /// Appends those of the last stretch, or of its first part when it is made up of several: what is left of it stays.
-  void next(const WayGround& ground, std::vector<Stretch>& stretches, std::vector<Run>& out);
+  void next(const WayGround& ground, std::vector<Stretch>& stretches, std::vector<Straight>& out);
   [[nodiscard]] std::size_t memory() const { return bytes_of(back_); }
 
  private:
@@ -40,8 +40,8 @@ class RunWriter {
   std::vector<std::uint8_t> back_;
 };
 
-/// Appends a run, to the last one where it goes on.
-inline void add_run(std::vector<Run>& runs, std::uint8_t direction, std::uint32_t steps) {
+/// Appends a straight part, to the last one where it goes on.
+inline void add_straight(std::vector<Straight>& runs, std::uint8_t direction, std::uint32_t steps) {
   if (steps == 0) return;
   if (!runs.empty() && runs.back().direction == direction) {
     runs.back().steps += steps;
@@ -51,12 +51,12 @@ inline void add_run(std::vector<Run>& runs, std::uint8_t direction, std::uint32_
 }
 
 /// Appends runs as bytes, ended by 0.
-inline void write_text(std::span<const Run> runs, std::vector<std::uint8_t>& out) {
-  for (Run run : runs) {
-    for (; run.steps > 0;) {
-      const std::uint32_t steps = run.steps < Run::most_steps ? run.steps : Run::most_steps;
-      out.push_back(static_cast<std::uint8_t>(run.direction << 4U | steps));
-      run.steps -= steps;
+inline void write_text(std::span<const Straight> runs, std::vector<std::uint8_t>& out) {
+  for (Straight part : runs) {
+    for (; part.steps > 0;) {
+      const std::uint32_t steps = part.steps < Straight::most_steps ? part.steps : Straight::most_steps;
+      out.push_back(static_cast<std::uint8_t>(part.direction << 4U | steps));
+      part.steps -= steps;
     }
   }
   out.push_back(0);

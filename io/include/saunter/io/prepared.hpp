@@ -16,7 +16,7 @@
 namespace saunter::inline v0 {
 namespace io SAUNTER_VISIBLE {
 
-enum class Reading : std::uint8_t {
+enum class Loading : std::uint8_t {
   copied,  ///< into memory of its own: the file can change afterwards
   mapped   ///< as the pages are needed; nobody may change or shorten the file while the index or a copy of it lives
 };
@@ -25,7 +25,7 @@ enum class Reading : std::uint8_t {
 /// @errors what can't be read, and whatever Prepared::from_bytes refuses
 /// @cost all bytes are checked once
 [[nodiscard]] Result<Prepared> read_prepared(const std::string& file, const CostGrid& costs,
-                                             Reading reading = Reading::copied);
+                                             Loading loading = Loading::copied);
 
 /// Writes an index. @errors an empty one; a file that can't be written. What was there stays as it was
 Outcome write_prepared(const std::string& file, const Prepared& prepared);
