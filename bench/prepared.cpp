@@ -79,7 +79,7 @@ void measure(const Work& work, std::size_t workers) {
     for (std::thread& thread : threads) thread.join();
   };
   const auto began = std::chrono::steady_clock::now();
-  const Prepared index = prepare(costs, workers, on_threads);
+  const Prepared index = prepare(costs, {}, workers, on_threads);
   const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - began).count();
 
   std::vector<double> searched;

@@ -1,8 +1,10 @@
 // Memory runs out at the n-th request, for every n, in every public call: nothing is lost, and what threw can be asked
 // again or says that it must be made anew.
 #include <catch2/catch.hpp>
+#include <algorithm>
 #include <array>
 #include <new>
+#include <optional>
 
 #include "support/desk.hpp"
 #include "support/failing_memory.hpp"
@@ -388,4 +390,49 @@ TEST_CASE("edits, crowds and plans in time with too little memory leave things a
     for (std::size_t i = 0; i < members.size(); ++i) REQUIRE(plan.members[i].cells == fresh.members[i].cells);
   }
   CHECK(failures > 200);
+}
+
+TEST_CASE("memory runs out while a map is prepared, followed or asked: the next try answers as it should") {
+  std::size_t failures = 0;
+  for (std::uint64_t seed = 1; seed <= 6; ++seed) {
+    CAPTURE(seed);
+    Random random(seed);
+    CostGrid costs({random.one_of(all_tilings()), {9, 8}}, {}, [&](Cell) -> EntryCost {
+      return random.chance(25) ? 0 : static_cast<EntryCost>(100 * random.whole(1, 2));
+    });
+    const Prepared wanted = prepare(costs);
+    std::optional<Preparation> work;
+    failures += run_out_everywhere([&] { work.emplace(costs); }, [] {});
+    const auto finish = [&] {
+      while (!work->work(5)) {
+      }
+    };
+    failures += run_out_everywhere(finish, [&] { REQUIRE(!work->done()); });
+    Prepared index;
+    failures += run_out_everywhere([&] { index = work->take(); }, [&] { REQUIRE(index.empty()); });
+    REQUIRE(std::ranges::equal(index.bytes(), wanted.bytes()));
+    REQUIRE(costs.set_entry({4, 4}, costs.open({4, 4}) ? 0_hundredths : 100_hundredths));
+    failures += run_out_everywhere([&] { (void)index.follow(costs); }, [&] { REQUIRE(!index.follows(costs)); });
+    REQUIRE(index.follows(costs));
+    Searcher plain;
+    for (int question = 0; question < 6; ++question) {
+      const Cell from = random.cell(costs.size());
+      const Cell to = random.cell(costs.size());
+      const Route searched = plain.route(costs, from, to);
+      const Cost cost = searched.found() ? searched.cost() : unreached;
+      std::optional<Searcher> searcher;
+      std::array<Cost, 2> told = {};
+      Verdict verdict;
+      const auto ask = [&] {
+        if (!searcher) searcher.emplace();
+        told[0] = searcher->cost(costs, from, to, index);
+        verdict = searcher->route(costs, from, to, {.prepared = &index}).verdict();
+        searcher->cost_table(costs, std::span(&from, 1), std::span(&to, 1), std::span(told).subspan(1), index);
+      };
+      failures += run_out_everywhere(ask, [] {});
+      REQUIRE(told == std::array{cost, cost});
+      REQUIRE(verdict == searched.verdict());
+    }
+  }
+  REQUIRE(failures > 500);
 }

@@ -146,3 +146,43 @@ TEST_CASE("commits, repairs, standing routes and crowds take no memory after war
     CHECK(quiet);
   }
 }
+
+TEST_CASE("what is looked up in a prepared map takes no memory after warm-up, whatever it is asked") {
+  for (const Tiling tiling : all_tilings()) {
+    Random random(12);
+    const Size size{48, 40};
+    CostGrid costs({tiling, size}, {}, [&](Cell) -> EntryCost {
+      return random.chance(20) ? 0 : static_cast<EntryCost>(100 * random.whole(1, 2));
+    });
+    Prepared index = prepare(costs);
+    std::vector<Cell> ends(30);
+    for (Cell& cell : ends) cell = random.cell(size);
+    std::vector<Cost> table(ends.size() * ends.size());
+    std::vector<NearGoal> near;
+    Searcher searcher;
+    const auto ask_all = [&] {
+      for (std::size_t i = 0; i + 1 < ends.size(); ++i) {
+        (void)searcher.route(costs, ends[i], ends[i + 1], {.prepared = &index});
+        (void)searcher.cost(costs, ends[i], ends[i + 1], index);
+        (void)searcher.begin_legs(costs, ends[i], ends[i + 1], index);
+        while (searcher.next_leg()) {
+        }
+        searcher.nearest_goals(costs, ends[i], ends, 5, near, index);
+      }
+      searcher.cost_table(costs, ends, ends, table, index);
+    };
+    const auto change_all = [&] {
+      for (const Cell cell : {Cell{7, 7}, Cell{20, 31}}) {
+        REQUIRE(costs.set_entry(cell, costs.open(cell) ? 0_hundredths : 100_hundredths));
+        REQUIRE(index.follow(costs));
+        ask_all();
+      }
+    };
+    ask_all();
+    for (int round = 0; round < 2; ++round) change_all();  // there and back
+    const std::size_t before = failing_memory::taken();
+    ask_all();
+    for (int round = 0; round < 2; ++round) change_all();
+    CHECK(failing_memory::taken() == before);
+  }
+}

@@ -277,6 +277,101 @@ std::vector<Row> search_rows() {
          searcher.reach(walled(), starts, field);
          return field.unused().size() == 2 && field.reached_count() == 0;
        }},
+      {"`RouteOptions::prepared`", "empty, of another grid, or one that does not follow it as it is",
+       "a search answers", false,
+       [] {
+         Searcher searcher;
+         CostGrid costs = ground();
+         const Prepared nothing;
+         const Prepared other = prepare(walled());
+         const Prepared stale = prepare(costs);
+         bool all = costs.set_entry({1, 0}, blocked);
+         for (const Prepared* index : {&nothing, &other, &stale}) {
+           const Route& route = searcher.route(costs, {0, 0}, {2, 2}, {.by = Algorithm::prepared, .prepared = index});
+           all = all && route.found() && route.algorithm() != Algorithm::prepared;
+         }
+         return all;
+       }},
+      {"`Prepared::follow`", "a grid of another size, tiling or other rules", "false, nothing happens", false,
+       [] {
+         const CostGrid costs = ground();
+         Prepared index = prepare(costs);
+         const auto open = [](Cell) -> EntryCost { return 100; };
+         const CostGrid longer({squares, {4, 3}}, {.steps = 8}, open);
+         const CostGrid hexes({Tiling::hex(HexTop::pointy, Shift::odd), {3, 3}}, {}, open);
+         const CostGrid fewer(three, {.steps = 4}, open);
+         return !index.follow(longer) && !index.follow(hexes) && !index.follow(fewer) && index.follows(costs);
+       }},
+      {"`Prepared::from_bytes`", "bytes that are no index, cut short, or not at a multiple of 8",
+       "an empty index and the reason", false,
+       [] {
+         const CostGrid costs = ground();
+         const Prepared index = prepare(costs);
+         std::vector<std::byte> shifted(index.bytes().size() + 16);
+         std::copy(index.bytes().begin(), index.bytes().end(), shifted.begin() + 4);
+         const auto refused = [&](std::span<const std::byte> bytes) {
+           const auto read = Prepared::from_bytes(bytes, {}, costs);
+           return read.index.empty() && !read.problem.empty();
+         };
+         return refused({}) && refused(index.bytes().first(40)) && refused(index.bytes().subspan(8)) &&
+                refused(std::span(shifted).subspan(4, index.bytes().size()));
+       }},
+      {"`Searcher::cost`, `begin_legs`, `nearest_goals`", "an end off the map or blocked",
+       "`unreached`, no part, left out", false,
+       [] {
+         const CostGrid costs = walled();
+         const Prepared index = prepare(costs);
+         Searcher searcher;
+         std::vector<NearGoal> near;
+         const Cell goals[] = {off, {1, 1}, {2, 2}};
+         searcher.nearest_goals(costs, {0, 0}, goals, 9, near, index);
+         return searcher.cost(costs, off, {0, 0}, index) == unreached &&
+                searcher.begin_legs(costs, {0, 0}, {1, 1}, index) == unreached && !searcher.next_leg() &&
+                near.size() == 1 && near[0].goal == 2;
+       }},
+      {"`Searcher::cost_table`", "room for fewer costs than pairs", "the first ones are told", true,
+       [] {
+         const CostGrid costs = ground();
+         const Prepared index = prepare(costs);
+         Searcher searcher;
+         const Cell cells[] = {{0, 0}, {2, 0}};
+         std::array<Cost, 3> out = {9, 9, 9};
+         searcher.cost_table(costs, cells, cells, std::span(out).first(2), index);
+         return out == std::array<Cost, 3>{0, 200, 9};
+       }},
+      {"`Searcher::next_leg`", "nothing begun, or read to its end", "nothing", false,
+       [] {
+         Searcher searcher;
+         bool none = !searcher.next_leg();
+         const CostGrid costs = ground();
+         (void)searcher.begin_legs(costs, {0, 0}, {2, 0}, prepare(costs));
+         none = none && searcher.next_leg() && !searcher.next_leg();
+         return none && !searcher.next_leg();
+       }},
+      {"`Preparation::take`", "before the work is done, or again", "an empty index", false,
+       [] {
+         Preparation work(ground());
+         const bool early = work.take().empty();
+         while (!work.work(1)) {
+         }
+         return early && !work.take().empty() && work.take().empty();
+       }},
+      {"`Preparation::work`", "no places, no workers", "it works on, with one", false,
+       [] {
+         Preparation work(ground());
+         const auto in_turn = [](std::size_t workers, auto&& job) {
+           for (std::size_t worker = 0; worker < workers; ++worker) job(worker);
+         };
+         while (!work.work(0, 0, in_turn)) {
+         }
+         return !work.take().empty();
+       }},
+      {"`PrepareOptions::most_bytes`", "0", "the shortest lists", false,
+       [] {
+         const CostGrid costs = walled();
+         const Prepared index = prepare(costs, {.most_bytes = 0});
+         return Searcher().cost(costs, {0, 0}, {2, 2}, index) == 400;
+       }},
       {"`Field::cost`, `next`, `way`, `source`", "off the map", "`unreached`, nothing, an empty way, 0", false,
        [] {
          Searcher searcher;

@@ -148,3 +148,37 @@ TEST_CASE("fields mark what does not fit") {
   CHECK(reach.overflowed());
   CHECK_FALSE(searcher.reach(costs, {0, 0}, {.budget = 10000_steps}).overflowed());
 }
+
+TEST_CASE("fields of one source are the same with and without a bound that bounds nothing: 2,000 larger random boards") {
+  // Without one several neighbours are looked at together, with one each by itself.
+  Searcher searcher;
+  Field together;
+  Field singly;
+  for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Ground ground = random_ground(random, 64, random.chance(20));
+    const CostGrid& costs = ground.costs;
+    const Source source{random.cell(costs.size()),
+                        random.chance(60) ? Cost{0} : static_cast<Cost>(random.whole(0, 2'000'000'000))};
+    FieldOptions options{.count_steps = random.chance(30)};
+    const bool to_sources = random.chance(50);
+    const auto make = [&](Field& field) {
+      if (to_sources) {
+        searcher.field_to(costs, std::span(&source, 1), field, options);
+      } else {
+        searcher.reach(costs, std::span(&source, 1), field, options);
+      }
+    };
+    make(together);
+    options.budget = Hundredths(max_cost);
+    make(singly);
+    REQUIRE(together.costs() == singly.costs());
+    REQUIRE(together.reached_count() == singly.reached_count());
+    for (const Cell cell : costs.size().cells()) {
+      if (together.next(cell) == singly.next(cell)) continue;
+      INFO("at " << cell.col << "," << cell.row);
+      REQUIRE(together.next(cell) == singly.next(cell));
+    }
+  }
+}

@@ -215,7 +215,7 @@ TEST_CASE("an index is the same whatever the slices, the workers and the bytes i
     const auto backwards = [](std::size_t workers, auto&& job) {
       while (workers-- > 0) job(workers);
     };
-    const Prepared by_workers = prepare(costs, static_cast<std::size_t>(random.whole(1, 4)), backwards);
+    const Prepared by_workers = prepare(costs, {}, static_cast<std::size_t>(random.whole(1, 4)), backwards);
     REQUIRE(std::ranges::equal(index.bytes(), by_workers.bytes()));
 
     auto stored = std::make_shared<std::vector<std::uint64_t>>(index.bytes().size() / 8);

@@ -9,6 +9,7 @@ using namespace detail;
 
 Cost Searcher::LookUp::ask(Cell from, Cell to) {
   Scratch& scratch = *searcher_.scratch_;
+  scratch.look_up.reading = false;
   scratch.look_up.by_index =
       costs_.open(from) && costs_.open(to) && scratch.route.prepared.find(prepared_, costs_, from, to);
   if (scratch.look_up.by_index) return scratch.route.prepared.cost();
@@ -23,6 +24,8 @@ Cost Searcher::LookUp::begin_legs(Cell from, Cell to) {
   const Cost cost = ask(from, to);
   if (scratch.look_up.by_index) scratch.route.prepared.begin_legs();
   scratch.look_up.straight.begin(costs_.tiling());
+  scratch.look_up.keeper = PreparedAccess::keeper(prepared_);
+  scratch.look_up.reading = true;
   return cost;
 }
 
@@ -31,6 +34,7 @@ Cost Searcher::LookUp::begin_legs(Cell from, Cell to) {
 void Searcher::LookUp::table(std::span<const Cell> from, std::span<const Cell> goals, std::span<Cost> out) {
   SAUNTER_EXPECT(out.size() >= from.size() * goals.size());
   Scratch& scratch = *searcher_.scratch_;
+  scratch.look_up.reading = false;
   const PreparedMap* const map = PreparedAnswer::unchanged(prepared_, costs_);
   PreparedWays& ways = scratch.route.prepared.ways();
   std::vector<PreparedGoal>& halves = scratch.look_up.goals;

@@ -32,7 +32,9 @@ class StraightParts {
 
 /// Memory of such questions.
 struct LookUpScratch {
-  bool by_index = false;  // whether the parts of a route come from the index
+  bool reading = false;                // whether a route is being read part by part; any other question ends that
+  bool by_index = false;               // whether its parts come from the index
+  std::shared_ptr<const void> keeper;  // of that index
   StraightParts straight;
   std::vector<PreparedGoal> goals;
   std::vector<Cost> row;

@@ -11,6 +11,7 @@ Searcher::Searcher(Searcher&&) noexcept = default;
 Searcher& Searcher::operator=(Searcher&&) noexcept = default;
 
 const Route& Searcher::route(const CostGrid& costs, Cell from, Cell to, const RouteOptions& options) & {
+  scratch_->look_up.reading = false;
   const RouteOptions sound = made_sound(options, costs.tiling());
   const Source start{from};
   const Query query{.starts = std::span(&start, 1), .goals = std::span(&to, 1)};
@@ -23,6 +24,7 @@ const Route& Searcher::route(const CostGrid& costs, Cell from, Cell to, const Ro
 }
 
 const Route& Searcher::route(const CostGrid& costs, const Query& query, const RouteOptions& options) & {
+  scratch_->look_up.reading = false;
   const RouteOptions sound = made_sound(options, costs.tiling());
   route_.restart(sound.by);
   if (RouteSearch::suits(query, sound) && RouteSearch(scratch_->route, route_, costs, sound).run(query)) return route_;
@@ -42,6 +44,7 @@ Cost Searcher::begin_legs(const CostGrid& costs, Cell from, Cell to, const Prepa
 }
 
 std::optional<Leg> Searcher::next_leg() {
+  if (!scratch_->look_up.reading) return std::nullopt;
   if (scratch_->look_up.by_index) return scratch_->route.prepared.next_leg();
   return scratch_->look_up.straight.next(route_.cells());
 }

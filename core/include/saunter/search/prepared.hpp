@@ -2,10 +2,9 @@
 /// Maps prepared at load time, so that least costs and ways are looked up instead of searched for.
 ///
 /// Units: costs in hundredths, memory in bytes.
-/// Errors: a board that does not fit the index is answered by a search; bytes that are damaged, or of another board,
-/// are refused with the reason. Cost: preparing takes seconds to minutes and tens to hundreds of bytes a cell
-/// (docs/which-search.md); questions take tens of microseconds. Threads: a prepared map is read by any number;
-/// preparing uses the caller's.
+/// Errors: bytes that are damaged, or of another board, are refused with the reason; what can't be told is searched.
+/// Cost: seconds to minutes, tens to hundreds of bytes a cell; then microseconds a question (docs/which-search.md).
+/// Threads: reading from any number; preparing uses the caller's.
 #pragma once
 
 #include <functional>
@@ -125,7 +124,8 @@ class Preparation {
   Preparation(Preparation&&) noexcept;
   Preparation& operator=(Preparation&&) noexcept;
 
-  /// Does some of the work: about so many places are looked at. @return whether all is done
+  /// Does some of the work: about so many places are looked at; after an exception (no memory) it begins anew.
+  /// @return whether all is done
   bool work(std::size_t places);
   /// The same over the caller's threads. @param executor  see Batch
   template <typename Executor>
@@ -144,7 +144,6 @@ class Preparation {
   bool work_with(std::size_t places, std::size_t workers, void* executor,
                  void (*run)(void*, std::size_t, void*, void (*)(void*, std::size_t)));
 
-  std::unique_ptr<const CostGrid> board_;
   std::unique_ptr<Maker> maker_;
 };
 
@@ -163,8 +162,8 @@ bool Preparation::work(std::size_t places, std::size_t workers, Executor&& execu
                                const std::function<bool(double)>& progress = {});
 /// The same over the caller's threads. @param executor  see Batch
 template <typename Executor>
-[[nodiscard]] Prepared prepare(const CostGrid& costs, std::size_t workers, Executor&& executor,
-                               const PrepareOptions& options = {}) {
+[[nodiscard]] Prepared prepare(const CostGrid& costs, const PrepareOptions& options, std::size_t workers,
+                               Executor&& executor) {
   Preparation preparation(costs, options);
   while (!preparation.work(20'000, workers, executor)) {
   }

@@ -90,9 +90,10 @@ class Searcher {
   /// (see RouteOptions::prepared). `unreached` when there is none, and when an end is blocked or off the map.
   [[nodiscard]] Cost cost(const CostGrid& costs, Cell from, Cell to, const Prepared& prepared);
   /// The same, and begins to read the route as straight parts, which are worked out one by one as they are asked for: a
-  /// unit that follows a long way needs its first parts only. @pre the index lives until the last part is read
+  /// unit that follows a long way needs its first parts only. The searcher keeps the index alive meanwhile.
   Cost begin_legs(const CostGrid& costs, Cell from, Cell to, const Prepared& prepared);
-  /// The next straight part of it; nothing at its end. To be read before the searcher is asked anything else.
+  /// The next straight part of it; nothing at its end, and nothing once the searcher was asked for another route or
+  /// cost.
   [[nodiscard]] std::optional<Leg> next_leg();
   /// The costs of routes from each of some cells to each of some goals: out[from * goals + goal], as by cost().
   /// @pre out has room for all, else the rest is left out

@@ -72,7 +72,8 @@ class Maker final : public IndexMaker {
       case Part::contract: {  // the fewer are left, the more work each takes
         const auto log = [](std::size_t n) { return std::log2(1 + static_cast<double>(n)); };
         const double all = log(cells_.size()) - log(core_size());
-        return 0.05 + (all > 0 ? 0.4 * (log(cells_.size()) - log(contraction_.left().size())) / all : 0);
+        const double done = log(cells_.size()) - log(contraction_.left().size());
+        return 0.05 + (all > 0 ? 0.4 * std::min(1.0, done / all) : 0);
       }
       case Part::order: return 0.45 + 0.25 * share(order_.order().size(), core_.count());
       case Part::lists: return 0.7 + 0.29 * share(lists_.done_count(), core_.count());

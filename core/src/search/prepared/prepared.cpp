@@ -8,7 +8,13 @@ namespace saunter::inline v0 {
 using namespace detail;
 
 struct Preparation::Maker {
+  Maker(const CostGrid& of_board, std::size_t bytes)
+      : board(of_board), most_bytes(bytes), index(IndexMaker::make(board, most_bytes)) {}
+
+  CostGrid board;
+  std::size_t most_bytes;
   std::unique_ptr<IndexMaker> index;
+  bool whole = true;  // not left in the middle of something by an exception
 };
 
 void Prepared::compare(const CostGrid& costs, Rect block) {
@@ -71,8 +77,7 @@ Prepared::Read Prepared::from_bytes(std::span<const std::byte> bytes, std::share
 }
 
 Preparation::Preparation(const CostGrid& costs, const PrepareOptions& options)
-    : board_(std::make_unique<const CostGrid>(costs)),
-      maker_(std::make_unique<Maker>(Maker{IndexMaker::make(*board_, options.most_bytes)})) {}
+    : maker_(std::make_unique<Maker>(costs, options.most_bytes)) {}
 Preparation::~Preparation() = default;
 Preparation::Preparation(Preparation&&) noexcept = default;
 Preparation& Preparation::operator=(Preparation&&) noexcept = default;
@@ -80,7 +85,12 @@ Preparation& Preparation::operator=(Preparation&&) noexcept = default;
 bool Preparation::work_with(std::size_t places, std::size_t workers, void* executor,
                             void (*run)(void*, std::size_t, void*, void (*)(void*, std::size_t))) {
   if (maker_ == nullptr) return true;
-  return maker_->index->work(std::max<std::size_t>(1, places), Workers(workers, executor, run));
+  Maker& maker = *maker_;
+  if (!maker.whole) maker.index = IndexMaker::make(maker.board, maker.most_bytes);
+  maker.whole = false;
+  const bool done = maker.index->work(std::max<std::size_t>(1, places), Workers(workers, executor, run));
+  maker.whole = true;
+  return done;
 }
 
 bool Preparation::work(std::size_t places) {
@@ -88,16 +98,17 @@ bool Preparation::work(std::size_t places) {
                    [](void*, std::size_t, void* what, void (*call)(void*, std::size_t)) { call(what, 0); });
 }
 
-bool Preparation::done() const { return maker_ == nullptr || maker_->index->share_done() >= 1; }
+bool Preparation::done() const { return maker_ == nullptr || (maker_->whole && maker_->index->share_done() >= 1); }
 
-double Preparation::share_done() const { return maker_ == nullptr ? 1 : maker_->index->share_done(); }
+double Preparation::share_done() const {
+  return maker_ == nullptr ? 1 : maker_->whole ? maker_->index->share_done() : 0;
+}
 
 Prepared Preparation::take() {
   Prepared made;
   if (maker_ == nullptr || !done()) return made;
-  made.map_ = std::make_shared<const Prepared::Inside>(*board_, maker_->index->block());
+  made.map_ = std::make_shared<const Prepared::Inside>(maker_->board, maker_->index->block());
   maker_.reset();
-  board_.reset();
   return made;
 }
 

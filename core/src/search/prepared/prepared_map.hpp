@@ -52,6 +52,7 @@ struct Prepared::Inside : detail::PreparedMap {
 /// What the searches read of a prepared map.
 struct PreparedAccess {
   [[nodiscard]] static const detail::PreparedMap* map(const Prepared& prepared) { return prepared.map_.get(); }
+  [[nodiscard]] static std::shared_ptr<const void> keeper(const Prepared& prepared) { return prepared.map_; }
   [[nodiscard]] static const std::vector<Cell>& dearer(const Prepared& prepared) { return prepared.dearer_; }
   [[nodiscard]] static const std::vector<Cell>& cheaper(const Prepared& prepared) { return prepared.cheaper_; }
 };
