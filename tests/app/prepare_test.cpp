@@ -8,7 +8,7 @@
 using namespace saunter::test;
 using Json = nlohmann::json;
 
-TEST_CASE("prepare writes an index and tells what it consists of; route looks the way up in it") {
+TEST_CASE("prepare writes an index and tells what it consists of, and route looks the way up in it") {
   const TemporaryFolder folder;
   const std::string file = folder.path("crab.idx");
   const Ran made = run_program({"prepare", "demo/strand.toml", "--mover", "crab", "-o", file, "--json"});

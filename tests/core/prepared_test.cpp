@@ -259,3 +259,69 @@ TEST_CASE("one index for many threads: answers as asked in turn") {
     CHECK(answers[i] == searcher.route(costs, questions[i].from, questions[i].to, {.prepared = &index}));
   }
 }
+
+TEST_CASE("an index follows a grid through more changes than the grid tells apart, and through whole blocks") {
+  CostGrid costs = noise(Tiling::square(), {50, 50}, true);
+  const CostGrid before = costs;
+  Prepared index = prepare(costs);
+  Searcher searcher;
+  Random random(21);
+  const auto check_all = [&] {
+    REQUIRE(index.follow(costs));
+    std::size_t dearer = 0;
+    std::size_t cheaper = 0;
+    for (const Cell cell : costs.size().cells()) {
+      const auto as_cost = [](EntryCost entry) { return entry == blocked ? 1'000'000U : Cost{entry}; };
+      dearer += as_cost(costs.entry(cell)) > as_cost(before.entry(cell));
+      cheaper += as_cost(costs.entry(cell)) < as_cost(before.entry(cell));
+    }
+    CHECK(index.dearer_count() == dearer);
+    CHECK(index.cheaper_count() == cheaper);
+    for (int i = 0; i < 50; ++i) {
+      const Cell from = random.cell(costs.size());
+      const Cell to = random.cell(costs.size());
+      const Route plain = searcher.route(costs, from, to);
+      CHECK(searcher.cost(costs, from, to, index) == (plain.found() ? plain.cost() : unreached));
+    }
+  };
+  for (int i = 0; i < 200; ++i) REQUIRE(costs.set_entry(random.cell(costs.size()), i % 2 == 0 ? 0_steps : 3_steps));
+  check_all();
+  const CostGrid other = noise(Tiling::square(), {50, 50}, false);
+  REQUIRE(costs.take_block(other, {10, 10, 30, 20}));
+  check_all();
+  REQUIRE(costs.take_block(before, Rect::whole(costs.size())));
+  check_all();
+  CHECK(index.dearer_count() + index.cheaper_count() == 0);
+}
+
+TEST_CASE("what a searcher keeps for questions to an index is counted, and only grows") {
+  const CostGrid costs = noise(Tiling::hex(HexTop::flat, Shift::odd), {60, 60}, true);
+  const Prepared index = prepare(costs);
+  Searcher searcher;
+  const std::size_t nothing = searcher.memory();
+  (void)searcher.cost(costs, {3, 3}, {50, 50}, index);
+  const std::size_t once = searcher.memory();
+  CHECK(once > nothing);
+  std::vector<Cost> table(25);
+  const Cell cells[] = {{3, 3}, {50, 50}, {3, 50}, {50, 3}, {30, 30}};
+  searcher.cost_table(costs, cells, cells, table, index);
+  CHECK(searcher.memory() > once);
+  CHECK(searcher.memory() < 1'000'000);
+}
+
+TEST_CASE("a budget of fields and reaches, and a second source, leave what a single source tells as it is") {
+  const CostGrid costs = noise(Tiling::square(), {70, 50}, true);
+  Searcher searcher;
+  const Source one[] = {{{5, 5}}};
+  const Source twice[] = {{{5, 5}}, {{5, 5}, 1'000'000'000_hundredths}};
+  Field single;
+  Field both;
+  searcher.reach(costs, one, single);
+  searcher.reach(costs, twice, both);
+  CHECK(single.costs() == both.costs());
+  const Field bounded = searcher.reach(costs, {5, 5}, {.budget = 9_steps});
+  for (const Cell cell : costs.size().cells()) {
+    CHECK(single.next(cell) == both.next(cell));
+    CHECK(bounded.reached(cell) == (single.cost(cell) <= 900));
+  }
+}

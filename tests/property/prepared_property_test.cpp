@@ -288,3 +288,130 @@ TEST_CASE("damaged bytes are refused, and never lead out of memory: 10,000 of th
   INFO("accepted " << accepted);
   REQUIRE(accepted < 2000);
 }
+
+namespace {
+
+/// A board with its index, for questions that come by turns.
+struct Prepareds {
+  CostGrid costs;
+  Prepared index;
+};
+
+/// One question of a random kind to a searcher, told as numbers.
+std::vector<std::uint64_t> ask_something(Searcher& searcher, const Prepareds& world, Random& random) {
+  const CostGrid& costs = world.costs;
+  const Cell from = random.cell(costs.size());
+  const Cell to = random.cell(costs.size());
+  std::vector<std::uint64_t> told;
+  const auto tell_route = [&](const Route& route) {
+    told.push_back(static_cast<std::uint64_t>(route.verdict().reason));
+    told.push_back(route.cost());
+    for (const Cell cell : route.cells()) told.push_back(costs.size().index(cell).value());
+  };
+  switch (random.whole(0, 6)) {
+    case 0: tell_route(searcher.route(costs, from, to, {.prepared = &world.index})); break;
+    case 1: tell_route(searcher.route(costs, from, to)); break;
+    case 2: told.push_back(searcher.cost(costs, from, to, world.index)); break;
+    case 3: {
+      told.push_back(searcher.begin_legs(costs, from, to, world.index));
+      for (int i = random.whole(0, 3); i > 0; --i) {
+        const auto leg = searcher.next_leg();
+        told.push_back(leg ? leg->steps : 0);
+      }
+      break;
+    }
+    case 4: {
+      const Cell goals[] = {to, random.cell(costs.size()), random.cell(costs.size())};
+      std::vector<NearGoal> near;
+      searcher.nearest_goals(costs, from, goals, 2, near, world.index);
+      for (const NearGoal& goal : near) told.insert(told.end(), {goal.goal, goal.cost});
+      break;
+    }
+    case 5: {
+      const Field field = searcher.reach(costs, from, {.budget = 900_hundredths});
+      told.push_back(field.reached_count());
+      break;
+    }
+    default: {
+      const Field field = searcher.reach(costs, from, {.count_steps = random.chance(50)});
+      told.insert(told.end(), {field.reached_count(), field.cost(to)});
+    }
+  }
+  return told;
+}
+
+}  // namespace
+
+TEST_CASE("one searcher asked everything by turns, about many boards, answers as a new one: 6,000 questions") {
+  Random random(77);
+  std::vector<Prepareds> worlds;
+  for (int i = 0; i < 12; ++i) {
+    const Ground ground = searchable_ground(random, 32);
+    worlds.push_back({ground.costs, {}});
+    worlds.back().index =
+        prepare(worlds.back().costs, {.most_bytes = random.chance(50) ? std::size_t{5000} : ~std::size_t{0}});
+    if (random.chance(40) && !worlds.back().costs.has_sides()) {  // some have changed since
+      REQUIRE(worlds.back().costs.set_entry(random.cell(ground.costs.size()), 300_hundredths));
+      if (random.chance(50)) REQUIRE(worlds.back().index.follow(worlds.back().costs));
+    }
+  }
+  Searcher searcher;
+  for (std::uint64_t question = 0; question < 6000; ++question) {
+    INFO("question " << question);
+    const Prepareds& world = random.one_of(worlds);
+    Random for_one(question);
+    Random for_other(question);
+    Searcher fresh;
+    REQUIRE(ask_something(searcher, world, for_one) == ask_something(fresh, world, for_other));
+  }
+}
+
+TEST_CASE("passages: longer than an index takes together, circles, dead ends, ways one way only") {
+  Searcher searcher;
+  Searcher fresh;
+  const auto check_all = [&](const CostGrid& costs) {
+    const Prepared index = prepare(costs);
+    std::vector<Cell> open;
+    for (const Cell cell : costs.size().cells()) {
+      if (costs.open(cell)) open.push_back(cell);
+    }
+    for (std::size_t i = 0; i < open.size(); ++i) {
+      for (std::size_t j = i % 3; j < open.size(); j += 3) {
+        const Route plain = fresh.route(costs, open[i], open[j]);
+        const Route& route = searcher.route(costs, open[i], open[j], {.prepared = &index});
+        check_route(costs, route, open[i], open[j], plain);
+        if (plain.found()) REQUIRE(route.algorithm() == Algorithm::prepared);
+      }
+    }
+  };
+  const auto from_rows = [](const std::vector<std::string>& rows, StepRules rules, Tiling tiling) {
+    const Size size{static_cast<std::int32_t>(rows[0].size()), static_cast<std::int32_t>(rows.size())};
+    return CostGrid({tiling, size}, rules, [&](Cell cell) -> EntryCost {
+      const char here = rows[static_cast<std::size_t>(cell.row)][static_cast<std::size_t>(cell.col)];
+      return here == '#' ? EntryCost{0} : static_cast<EntryCost>(here == '.' ? 100 : 100 * (here - '0'));
+    });
+  };
+  const std::vector<std::vector<std::string>> boards = {
+      {std::string(90, '.')},                // one long passage
+      {".....", ".###.", ".###.", "....."},  // a circle
+      {"..........", ".########.", ".#......#.", ".#.####.#.", ".#......#.", ".########.", ".........."},  // two
+      {"....#....", ".##.#.##.", ".##...##.", "....#...."},  // circles joined
+      {".#.#.#.", "......9", ".#.#.#.", "2.4.6.8"},          // dead ends of several costs
+  };
+  for (const auto& rows : boards) {
+    for (const int steps : {4, 8}) check_all(from_rows(rows, {.steps = steps}, Tiling::square()));
+    check_all(from_rows(rows, {}, Tiling::hex(HexTop::pointy, Shift::odd)));
+    check_all(from_rows(rows, {}, Tiling::triangle(FirstTriangle::up)));
+  }
+  // A ring of cells that can only be gone one way round, with a tail.
+  std::vector<Terrain> kinds(2);
+  kinds[0].name = "sand";
+  kinds[1] = {.name = "rock", .cost = blocked};
+  Map map({Tiling::square(), {6, 5}}, kinds);
+  for (const Cell cell : {Cell{1, 1}, Cell{2, 1}, Cell{1, 2}, Cell{2, 2}}) REQUIRE(map.set_terrain(cell, 1));
+  for (int row = 0; row < 5; ++row) REQUIRE(map.set_terrain({4, row}, row == 2 ? 0 : 1));
+  REQUIRE(map.set_closed({1, 0}, Direction(3)));
+  Mover mover{.name = "crab"};
+  mover.rules.steps = 4;
+  check_all(bake(map, mover));
+}
