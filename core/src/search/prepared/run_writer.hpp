@@ -53,9 +53,9 @@ inline void add_straight(std::vector<Straight>& runs, std::uint8_t direction, st
 /// Appends runs as bytes, ended by 0.
 inline void write_text(std::span<const Straight> runs, std::vector<std::uint8_t>& out) {
   for (Straight part : runs) {
-    for (; part.steps > 0;) {
+    while (part.steps > 0) {
       const std::uint32_t steps = part.steps < Straight::most_steps ? part.steps : Straight::most_steps;
-      out.push_back(static_cast<std::uint8_t>(part.direction << 4U | steps));
+      out.push_back(static_cast<std::uint8_t>(unsigned{part.direction} << 4U | steps));
       part.steps -= steps;
     }
   }
