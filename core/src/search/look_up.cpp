@@ -7,7 +7,7 @@
 namespace saunter::inline v0 {
 using namespace detail;
 
-Cost Searcher::LookUp::ask(Cell from, Cell to) {
+Cost Searcher::LookUp::cost(Cell from, Cell to) {
   Scratch& scratch = *searcher_.scratch_;
   scratch.look_up.reading = false;
   scratch.look_up.by_index =
@@ -17,16 +17,14 @@ Cost Searcher::LookUp::ask(Cell from, Cell to) {
   return route.found() ? route.cost() : unreached;
 }
 
-Cost Searcher::LookUp::cost(Cell from, Cell to) { return ask(from, to); }
-
 Cost Searcher::LookUp::begin_legs(Cell from, Cell to) {
   Scratch& scratch = *searcher_.scratch_;
-  const Cost cost = ask(from, to);
+  const Cost least = cost(from, to);
   if (scratch.look_up.by_index) scratch.route.prepared.begin_legs();
   scratch.look_up.straight.begin(costs_.tiling());
   scratch.look_up.keeper = PreparedAccess::keeper(prepared_);
   scratch.look_up.reading = true;
-  return cost;
+  return least;
 }
 
 /// What a goal's half of a question comes to is worked out once for all starts, while nothing has changed since the map
@@ -52,7 +50,7 @@ void Searcher::LookUp::table(std::span<const Cell> from, std::span<const Cell> g
       std::uint64_t cost = unreached;
       if (looks_up && costs_.open(goals[i])) cost = ways.least_to(*map, halves[i]);
       const bool told = looks_up && (!costs_.open(goals[i]) || cost <= max_cost);
-      out[next] = told ? static_cast<Cost>(cost) : ask(start, goals[i]);
+      out[next] = told ? static_cast<Cost>(cost) : this->cost(start, goals[i]);
       if (looks_up && !told) ways.begin_from(*map, start);  // that was another question
     }
   }

@@ -8,28 +8,6 @@
 namespace saunter::inline v0 {
 namespace detail {
 
-/// Straight parts of a list of cells.
-class StraightParts {
- public:
-  void begin(Tiling tiling) {
-    tiling_ = tiling;
-    next_ = 0;
-  }
-  [[nodiscard]] std::optional<Leg> next(std::span<const Cell> cells) {
-    if (next_ + 1 >= cells.size()) return std::nullopt;
-    Leg leg{cells[next_], tiling_.direction(cells[next_], cells[next_ + 1]), 0};
-    while (next_ + 1 < cells.size() && tiling_.direction(cells[next_], cells[next_ + 1]) == leg.direction) {
-      ++next_;
-      ++leg.steps;
-    }
-    return leg;
-  }
-
- private:
-  Tiling tiling_;
-  std::size_t next_ = 0;
-};
-
 /// Memory of such questions.
 struct LookUpScratch {
   bool reading = false;                // whether a route is being read part by part; any other question ends that
@@ -54,15 +32,13 @@ class Searcher::LookUp {
   LookUp(Searcher& searcher, const CostGrid& costs, const Prepared& prepared)
       : searcher_(searcher), costs_(costs), prepared_(prepared) {}
 
-  [[nodiscard]] Cost cost(Cell from, Cell to);
+  /// From the index, else from a search.
+  Cost cost(Cell from, Cell to);
   Cost begin_legs(Cell from, Cell to);
   void table(std::span<const Cell> from, std::span<const Cell> goals, std::span<Cost> out);
   void nearest(Cell from, std::span<const Cell> goals, std::size_t most, std::vector<NearGoal>& out);
 
  private:
-  /// Asks the index, else a search.
-  Cost ask(Cell from, Cell to);
-
   Searcher& searcher_;
   const CostGrid& costs_;
   const Prepared& prepared_;

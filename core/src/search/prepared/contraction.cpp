@@ -23,7 +23,7 @@ constexpr std::uint32_t scattered(std::uint32_t number) {
 }  // namespace
 
 template <unsigned sides>
-void Contraction<sides>::begin(std::vector<Place> places, Floor floor) {
+void Contraction<sides>::begin(std::vector<Cell> places, Floor floor) {
   const std::size_t count = places.size();
   places_ = std::move(places);
   floor_ = floor;
@@ -90,11 +90,11 @@ void Contraction<sides>::search_from(std::uint32_t source, std::uint32_t without
   auto costliest = bench.wanted.begin();
   std::uint64_t bound = costliest->cost;
   std::size_t open = bench.wanted.size();
-  Place low = places_[bench.wanted.front().place];
-  Place high = low;
+  Cell low = places_[bench.wanted.front().place];
+  Cell high = low;
   for (const auto& wanted : bench.wanted) {
     bench.marks[wanted.place] = {not_yet, static_cast<Cost>(wanted.cost + 1)};
-    const Place at = places_[wanted.place];
+    const Cell at = places_[wanted.place];
     low = {std::min(low.col, at.col), std::min(low.row, at.row)};
     high = {std::max(high.col, at.col), std::max(high.row, at.row)};
   }
@@ -102,32 +102,28 @@ void Contraction<sides>::search_from(std::uint32_t source, std::uint32_t without
     return at < from ? from - at : at > to ? at - to : 0;
   };
   std::size_t settled_left = most_settled;
-  bench.heap.assign(1, source);
+  bench.heap.begin();
+  bench.heap.enqueue(0, source);
   bench.marks[source] = {reached, 0};
   while (!bench.heap.empty() && open > 0 && settled_left > 0) {
-    std::pop_heap(bench.heap.begin(), bench.heap.end(), std::greater<>());
-    const std::uint64_t top = bench.heap.back();
-    bench.heap.pop_back();
-    const auto place = static_cast<std::uint32_t>(top);
-    const auto cost = static_cast<Cost>(top >> 32U);
+    const auto [place, cost] = bench.heap.dequeue();
     if (bench.marks[place].cost != cost) continue;
     --settled_left;
-    for (const IndexWay<sides>& arc : ways(place)) {
-      const std::uint64_t sum = std::uint64_t{cost} + arc.cost[IndexWay<sides>::there];
+    for (const IndexWay<sides>& way : ways(place)) {
+      const std::uint64_t sum = std::uint64_t{cost} + way.cost[IndexWay<sides>::there];
       if (sum > bound) break;
-      if (arc.to == without) continue;
-      auto& mark = bench.marks[arc.to];
+      if (way.to == without) continue;
+      auto& mark = bench.marks[way.to];
       const bool wanted = mark.search == not_yet;
       if ((wanted || mark.search == reached) && mark.cost <= sum) continue;
-      const Place at = places_[arc.to];
+      const Cell at = places_[way.to];
       if (sum + floor_(outside(at.col, low.col, high.col), outside(at.row, low.row, high.row)) > bound) continue;
       mark = {reached, static_cast<Cost>(sum)};
       if (wanted && --open > 0) {
         while (bench.marks[costliest->place].search == reached) ++costliest;
         bound = costliest->cost;
       }
-      bench.heap.push_back(sum << 32U | arc.to);
-      std::push_heap(bench.heap.begin(), bench.heap.end(), std::greater<>());
+      bench.heap.enqueue(sum, way.to);
     }
   }
 }
@@ -196,11 +192,11 @@ void Contraction<sides>::take(std::uint32_t place, const Trial& trial) {
     levels_[way.to] = std::max(levels_[way.to], static_cast<std::uint16_t>(levels_[place] + 1));
   }
   for (const Shortcut& shortcut : trial.shortcuts) {
-    add(shortcut.from, shortcut.arc);
-    IndexWay<sides> other = shortcut.arc;
+    add(shortcut.from, shortcut.way);
+    IndexWay<sides> other = shortcut.way;
     other.to = shortcut.from;
     std::swap(other.cost[IndexWay<sides>::there], other.cost[IndexWay<sides>::back]);
-    add(shortcut.arc.to, other);
+    add(shortcut.way.to, other);
   }
 }
 
@@ -291,13 +287,6 @@ bool Contraction<sides>::work(std::size_t amount, std::size_t until, const Worke
     amount -= used;
   }
   return true;
-}
-
-template <unsigned sides>
-std::size_t Contraction<sides>::way_count() const {
-  std::size_t sum = 0;
-  for (const List& list : lists_) sum += list.count;
-  return sum;
 }
 
 template <unsigned sides>

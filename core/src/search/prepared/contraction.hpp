@@ -8,7 +8,8 @@
 #include <span>
 #include <vector>
 
-#include "../kernel/memory.hpp"
+#include "cost_heap.hpp"
+#include "saunter/grid/cell.hpp"
 #include "saunter/ground/cost.hpp"
 #include "workers.hpp"
 
@@ -40,11 +41,6 @@ struct IndexWay {
 template <unsigned sides>
 class Contraction {
  public:
-  struct Place {
-    std::int32_t col = 0;
-    std::int32_t row = 0;
-  };
-
   /// @param floor  what a step over so many columns and rows costs at least: see Floor
   struct Floor {
     Cost edge = 0;
@@ -60,7 +56,7 @@ class Contraction {
   };
 
   /// Begins with places and no ways.
-  void begin(std::vector<Place> places, Floor floor);
+  void begin(std::vector<Cell> places, Floor floor);
   /// Adds a way, or makes one cheaper. To be called for both ends.
   void add(std::uint32_t from, const IndexWay<sides>& way);
   /// Does some of the work: `amount` is about the number of places looked at. @return whether no more than `until`
@@ -73,8 +69,6 @@ class Contraction {
   [[nodiscard]] std::span<const IndexWay<sides>> ways(std::uint32_t place) const {
     return std::span(pool_).subspan(lists_[place].begin, lists_[place].count);
   }
-  [[nodiscard]] const std::vector<Place>& places() const { return places_; }
-  [[nodiscard]] std::size_t way_count() const;
   [[nodiscard]] std::size_t memory() const;
 
  private:
@@ -85,7 +79,7 @@ class Contraction {
   };
   struct Shortcut {
     std::uint32_t from = 0;
-    IndexWay<sides> arc;
+    IndexWay<sides> way;
   };
   /// What one worker needs for its searches.
   struct Bench {
@@ -95,7 +89,7 @@ class Contraction {
     };
     std::vector<Mark> marks;
     std::uint32_t search = 0;
-    std::vector<std::uint64_t> heap;  // cost above place
+    CostHeap heap;
     struct Wanted {
       std::uint32_t place = 0;
       std::uint64_t cost = 0;
@@ -118,7 +112,7 @@ class Contraction {
   void run_part(std::size_t last, const Workers& workers);
   void end_part();
 
-  std::vector<Place> places_;
+  std::vector<Cell> places_;
   Floor floor_;
   std::vector<List> lists_;
   std::vector<IndexWay<sides>> pool_;

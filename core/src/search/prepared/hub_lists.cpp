@@ -1,7 +1,6 @@
 #include "hub_lists.hpp"
 
 #include <algorithm>
-#include <functional>
 
 namespace saunter::inline v0::detail {
 
@@ -30,16 +29,13 @@ void HubLists<sides>::search(std::uint32_t hub, unsigned side, Bench& bench, std
   const std::vector<Hub>& own = lists_[sides - 1 - side][hub];
   found.clear();
   for (const Hub& entry : own) bench.from_hub[entry.hub] = entry.cost;
-  bench.heap.assign(1, hub);
+  bench.heap.begin();
+  bench.heap.enqueue(0, hub);
   bench.touched.assign(1, hub);
   bench.cost[hub] = 0;
   bench.towards[hub] = hub;
   while (!bench.heap.empty()) {
-    std::pop_heap(bench.heap.begin(), bench.heap.end(), std::greater<>());
-    const std::uint64_t top = bench.heap.back();
-    bench.heap.pop_back();
-    const auto place = static_cast<std::uint32_t>(top);
-    const auto cost = static_cast<Cost>(top >> 32U);
+    const auto [place, cost] = bench.heap.dequeue();
     if (bench.cost[place] != cost) continue;
     bool known = false;
     for (const Hub& entry : lists_[side][place]) {
@@ -60,8 +56,7 @@ void HubLists<sides>::search(std::uint32_t hub, unsigned side, Bench& bench, std
       if (bench.cost[way.to] == unreached) bench.touched.push_back(way.to);
       bench.cost[way.to] = static_cast<Cost>(sum);
       bench.towards[way.to] = place;
-      bench.heap.push_back(sum << 32U | way.to);
-      std::push_heap(bench.heap.begin(), bench.heap.end(), std::greater<>());
+      bench.heap.enqueue(sum, way.to);
     }
   }
   for (const std::uint32_t place : bench.touched) bench.cost[place] = unreached;

@@ -41,7 +41,7 @@ class HubLists {
     std::vector<Cost> cost;              // by place
     std::vector<std::uint32_t> towards;  // the hub: the place it was reached from
     std::vector<Cost> from_hub;          // by hub
-    std::vector<std::uint64_t> heap;
+    CostHeap heap;
     std::vector<std::uint32_t> touched;
   };
   void search(std::uint32_t hub, unsigned side, Bench& bench, std::vector<Found>& found) const;

@@ -1,7 +1,6 @@
 #include "hub_order.hpp"
 
 #include <algorithm>
-#include <functional>
 #include <numeric>
 
 namespace saunter::inline v0::detail {
@@ -103,15 +102,12 @@ void HubOrder<sides>::grow(const Core<sides>& core, std::uint32_t root, Bench& b
   }
   bench.settled.clear();
   bench.touched.assign(1, root);
-  bench.heap.assign(1, root);
+  bench.heap.begin();
+  bench.heap.enqueue(0, root);
   bench.marks[root] = {0, false};
   std::size_t open = 1;  // places waiting that no hub covers
   while (open > 0) {
-    std::pop_heap(bench.heap.begin(), bench.heap.end(), std::greater<>());
-    const std::uint64_t top = bench.heap.back();
-    bench.heap.pop_back();
-    const auto place = static_cast<std::uint32_t>(top);
-    const auto cost = static_cast<Cost>(top >> 32U);
+    const auto [place, cost] = bench.heap.dequeue();
     const auto [known, covered] = bench.marks[place];
     if (known != cost) continue;
     if (!covered) {
@@ -138,8 +134,7 @@ void HubOrder<sides>::grow(const Core<sides>& core, std::uint32_t root, Bench& b
       }
       mark = {static_cast<Cost>(sum), now_covered};
       bench.parent[way.to] = place;
-      bench.heap.push_back(sum << 32U | way.to);
-      std::push_heap(bench.heap.begin(), bench.heap.end(), std::greater<>());
+      bench.heap.enqueue(sum, way.to);
     }
   }
   for (const std::uint32_t place : bench.touched) bench.marks[place] = {};

@@ -37,7 +37,7 @@ class HubOrder {
     std::vector<Mark> marks;
     std::vector<std::uint32_t> parent;  // by place
     std::vector<std::uint32_t> next;
-    std::vector<std::uint64_t> heap;
+    CostHeap heap;
     std::vector<std::uint32_t> touched;
     std::vector<std::uint32_t> settled;
   };

@@ -84,7 +84,7 @@ class Maker final : public IndexMaker {
 
   [[nodiscard]] std::vector<std::uint64_t> block() const override;
   [[nodiscard]] std::size_t memory() const override {
-    return contraction_.memory() + bytes_of(cells_, number_) + places().memory();
+    return contraction_.memory() + order_.memory() + bytes_of(cells_, number_) + places().memory();
   }
 
  private:
@@ -123,11 +123,9 @@ void Maker<sides>::begin() {
   places().cells().for_each_set([&](Cell cell) { sorted.emplace_back(curve(cell), cell); });
   std::sort(sorted.begin(), sorted.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
   number_.resize(sorted.size());
-  std::vector<typename Contraction<sides>::Place> at;
   for (const auto& [key, cell] : sorted) {
     number_[places().number(cell)] = static_cast<std::uint32_t>(cells_.size());
     cells_.push_back(cell);
-    at.push_back({cell.col, cell.row});
   }
   const Cost factor = kind_ == PlaceKind::passages_twice ? 2 : 1;
   const Cost edge = factor * costs_.lowest_entry();
@@ -139,7 +137,7 @@ void Maker<sides>::begin() {
   } else if (costs_.tiling().shape() == Shape::triangle) {
     floor.stride = 2;
   }
-  contraction_.begin(std::move(at), floor);
+  contraction_.begin(cells_, floor);
   part_ = Part::join;
 }
 

@@ -1,7 +1,6 @@
 #include "index_query.hpp"
 
 #include <algorithm>
-#include <functional>
 
 namespace saunter::inline v0::detail {
 namespace {
@@ -19,7 +18,7 @@ void IndexQuery::Half::begin() {
     query = 1;
   }
   count = 0;
-  heap.clear();
+  heap.begin();
   core.clear();
   low.clear();
 }
@@ -79,21 +78,15 @@ void IndexQuery::search(const Index& index, std::span<const Lead> leads, unsigne
     entry.parent = parent;
     entry.way = way;
     if (place >= index.core) {
-      half.heap.push_back(cost << 32U | place);
-      std::push_heap(half.heap.begin(), half.heap.end(), std::greater<>());
+      half.heap.enqueue(cost, place);
     } else {
       half.core.push_back(cost << 32U | place);
     }
   };
   for (const Lead& lead : leads) reach(lead.place, lead.cost, lead.place, Index::none);
-  constexpr unsigned there = IndexWay<sides>::there;
-  constexpr unsigned back = IndexWay<sides>::back;
-  const unsigned along = side == 0 ? there : back;
+  const unsigned along = side == 0 ? IndexWay<sides>::there : IndexWay<sides>::back;
   while (!half.heap.empty()) {
-    std::pop_heap(half.heap.begin(), half.heap.end(), std::greater<>());
-    const auto place = static_cast<std::uint32_t>(half.heap.back());
-    const auto cost = static_cast<Cost>(half.heap.back() >> 32U);
-    half.heap.pop_back();
+    const auto [place, cost] = half.heap.dequeue();
     if (half.find(place)->cost != cost) continue;
     if (led_past<sides>(index, half, place, cost, side)) continue;
     half.low.push_back(place);
@@ -293,7 +286,7 @@ void IndexQuery::write_stretches(const Index& index, std::vector<Stretch>& out) 
 
 std::size_t IndexQuery::memory() const {
   std::size_t bytes = bytes_of(from_hubs_);
-  for (const Half& half : halves_) bytes += bytes_of(half.table, half.heap, half.core, half.low);
+  for (const Half& half : halves_) bytes += bytes_of(half.table, half.core, half.low) + half.heap.memory();
   return bytes;
 }
 

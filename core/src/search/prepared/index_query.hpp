@@ -61,7 +61,7 @@ class IndexQuery {
     std::vector<Reached> table;
     std::uint32_t query = 0;
     std::size_t count = 0;
-    std::vector<std::uint64_t> heap;
+    CostHeap heap;
     std::vector<std::uint64_t> core;  // cost above place, ascending
     std::vector<std::uint32_t> low;   // other places reached
     void begin();

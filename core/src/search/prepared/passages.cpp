@@ -48,13 +48,7 @@ void cut_long_ones(const CostGrid& costs, BitGrid& inside) {
 Passages::Passages(const CostGrid& costs) {
   BitGrid inside = inside_passages(costs);
   cut_long_ones(costs, inside);
-  BitGrid places = costs.open_cells();
-  for (std::int32_t row = 0; row < places.size().rows; ++row) {
-    const auto words = places.row_words(row);
-    const auto taken = std::as_const(inside).row_words(row);
-    for (std::size_t i = 0; i < words.size(); ++i) words[i] &= ~taken[i];
-  }
-  places_ = PlaceSet(std::move(places));
+  places_ = PlaceSet(without(costs.open_cells(), inside));
 }
 
 }  // namespace saunter::inline v0::detail

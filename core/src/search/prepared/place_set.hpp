@@ -10,6 +10,17 @@
 
 namespace saunter::inline v0::detail {
 
+/// Cells that are not among some others of the same size.
+inline BitGrid without(const BitGrid& cells, const BitGrid& others) {
+  BitGrid rest = cells;
+  for (std::int32_t row = 0; row < cells.size().rows; ++row) {
+    const auto words = rest.row_words(row);
+    const auto taken = others.row_words(row);
+    for (std::size_t i = 0; i < words.size(); ++i) words[i] &= ~taken[i];
+  }
+  return rest;
+}
+
 /// Cells of a board, each with its number in reading order: a bit a cell and a count for every 64 (a succinct rank;
 /// Jacobson 1989).
 class PlaceSet {

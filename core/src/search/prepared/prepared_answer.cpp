@@ -24,6 +24,7 @@ bool PreparedAnswer::find(const Prepared& prepared, const CostGrid& costs, Cell 
   to_ = to;
   written_ = false;
   through_portals_ = false;
+  looked_through_ = false;
   const bool both_known = map_->base.open(from) && map_->base.open(to);
   cost_ = both_known ? ways_.least(*map_, from, to) : no_cost;
   std::size_t near = 0;
@@ -53,6 +54,7 @@ bool PreparedAnswer::better_through(const CostGrid& costs, Cell cheaper, std::ui
 /// The least over the old ways from the start to the cell's surroundings, the steps there as they are now, and the old
 /// ways from there to the goal.
 void PreparedAnswer::look_through(const CostGrid& costs, Cell cheaper) {
+  looked_through_ = true;
   portals_.clear();
   const PreparedMap& map = *map_;
   const auto add = [&](Cell cell) {
@@ -113,7 +115,7 @@ void PreparedAnswer::write_cells(std::vector<Cell>& out) {
     return;
   }
   if (!through_portals_) {
-    if (map_->base.open(from_)) (void)ways_.least(*map_, from_, to_);
+    if (looked_through_) (void)ways_.least(*map_, from_, to_);  // other questions came between
     ways_.write_cells(*map_, out);
     return;
   }
@@ -151,7 +153,7 @@ bool PreparedAnswer::walk_again(const CostGrid& costs) {
 }
 
 void PreparedAnswer::begin_legs() {
-  next_cell_ = 0;
+  parts_.begin(map_->base.tiling());
   if (through_portals_ && !written_) {
     write_cells(cells_);
     written_ = true;
@@ -161,15 +163,7 @@ void PreparedAnswer::begin_legs() {
 
 std::optional<Leg> PreparedAnswer::next_leg() {
   if (!written_) return ways_.next_leg(*map_);
-  if (next_cell_ + 1 >= cells_.size()) return std::nullopt;
-  const Tiling tiling = map_->base.tiling();
-  Leg leg{cells_[next_cell_], tiling.direction(cells_[next_cell_], cells_[next_cell_ + 1]), 0};
-  while (next_cell_ + 1 < cells_.size() &&
-         tiling.direction(cells_[next_cell_], cells_[next_cell_ + 1]) == leg.direction) {
-    ++next_cell_;
-    ++leg.steps;
-  }
-  return leg;
+  return parts_.next(cells_);
 }
 
 std::size_t PreparedAnswer::memory() const { return ways_.memory() + bytes_of(portals_, cells_, part_); }

@@ -6,6 +6,28 @@
 
 namespace saunter::inline v0::detail {
 
+/// Straight parts of a list of cells.
+class StraightParts {
+ public:
+  void begin(Tiling tiling) {
+    tiling_ = tiling;
+    next_ = 0;
+  }
+  [[nodiscard]] std::optional<Leg> next(std::span<const Cell> cells) {
+    if (next_ + 1 >= cells.size()) return std::nullopt;
+    Leg leg{cells[next_], tiling_.direction(cells[next_], cells[next_ + 1]), 0};
+    while (next_ + 1 < cells.size() && tiling_.direction(cells[next_], cells[next_ + 1]) == leg.direction) {
+      ++next_;
+      ++leg.steps;
+    }
+    return leg;
+  }
+
+ private:
+  Tiling tiling_;
+  std::size_t next_ = 0;
+};
+
 /// A question to a prepared map about the grid it follows. What became dearer makes no way cheaper, so a least-cost way
 /// of old that avoids it is still one. What became cheaper betters only ways that can go there and be cheaper by the
 /// estimate; where one cell alone might, the ways through it are looked up from its neighbours.
@@ -47,10 +69,11 @@ class PreparedAnswer {
   std::vector<Portal> portals_;
   std::size_t last_portal_ = 0;
   bool through_portals_ = false;
+  bool looked_through_ = false;
   std::vector<Cell> cells_;  // of a way that had to be written out
   std::vector<Cell> part_;
   bool written_ = false;
-  std::size_t next_cell_ = 0;
+  StraightParts parts_;
 };
 
 }  // namespace saunter::inline v0::detail

@@ -73,8 +73,11 @@ void PreparedWays::begin_from(const PreparedMap& map, Cell from) {
 }
 
 std::uint64_t PreparedWays::least_to(const PreparedMap& map, Cell to) {
-  if (straight_way(map, to)) return Estimate(map.base, to)(from_);
-  find_leads(map, to, false, leads_);
+  return straight_way(map, to) ? Estimate(map.base, to)(from_) : over_places(map);
+}
+
+std::uint64_t PreparedWays::over_places(const PreparedMap& map) {
+  find_leads(map, to_, false, leads_);
   made_ = Made::over_places;
   return beside_places(map, unscaled(map, query_.least_to(map.index, leads_)));
 }
@@ -94,7 +97,7 @@ std::uint64_t PreparedWays::least(const PreparedMap& map, Cell from, Cell to) {
   from_ = from;
   if (straight_way(map, to)) return Estimate(map.base, to)(from);
   begin_from(map, from);
-  return least_to(map, to);
+  return over_places(map);
 }
 
 /// What the least over places comes to where both ends are inside passages: the same one, perhaps.

@@ -48,6 +48,8 @@ class PreparedWays {
   [[nodiscard]] std::uint64_t unscaled(const PreparedMap& map, std::uint64_t cost) const;
   /// Whether a straight way is the answer; it is then noted.
   bool straight_way(const PreparedMap& map, Cell to);
+  /// The least to `to_` where no straight way leads there. @pre begin_from()
+  std::uint64_t over_places(const PreparedMap& map);
   std::uint64_t beside_places(const PreparedMap& map, std::uint64_t least);
   void add_lead(const PreparedMap& map, Cell cell, std::uint32_t place, bool from_cell);
   /// Gets the runs of the next part into `runs_`. @return false at the end

@@ -55,16 +55,6 @@ BitGrid bends(const BitGrid& open) {
   return found;
 }
 
-BitGrid without(const BitGrid& cells, const BitGrid& others) {
-  BitGrid rest = cells;
-  for (std::int32_t row = 0; row < cells.size().rows; ++row) {
-    const auto words = rest.row_words(row);
-    const auto taken = others.row_words(row);
-    for (std::size_t i = 0; i < words.size(); ++i) words[i] &= ~taken[i];
-  }
-  return rest;
-}
-
 }  // namespace
 
 TurningPoints::TurningPoints(const CostGrid& costs)
