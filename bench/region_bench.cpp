@@ -39,13 +39,26 @@ void label(benchmark::State& state, const CostGrid& costs) {
   per_cell(state);
 }
 
-/// A stack of cells, a label for each.
-void label_naive(benchmark::State& state, const CostGrid& costs) {
-  const Size size = costs.size();
-  const int directions = costs.rules().corners == Corners::free ? 8 : 4;
+/// In memory that is kept.
+void relabel(benchmark::State& state, const CostGrid& costs) {
+  Regions regions;
+  RegionsUpdater updater;
   for (auto _ : state) {
-    std::vector<std::uint32_t> labels(size.cell_count(), 0);
-    std::vector<Cell> stack;
+    updater.remake(regions, costs);
+    benchmark::DoNotOptimize(regions.list().size());
+  }
+  per_cell(state);
+}
+
+/// A stack of cells, a label for each, in memory that may be kept.
+struct StackFlood {
+  std::vector<std::uint32_t> labels;
+  std::vector<Cell> stack;
+
+  std::uint32_t run(const CostGrid& costs) {
+    const Size size = costs.size();
+    const int directions = costs.rules().corners == Corners::free ? 8 : 4;
+    labels.assign(size.cell_count(), 0);
     std::uint32_t id = 0;
     for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
       if (labels[i] != 0 || costs.entry(CellIndex{i}) == blocked) continue;
@@ -64,8 +77,16 @@ void label_naive(benchmark::State& state, const CostGrid& costs) {
         }
       }
     }
-    benchmark::DoNotOptimize(id);
+    return id;
   }
+};
+void label_naive(benchmark::State& state, const CostGrid& costs) {
+  for (auto _ : state) benchmark::DoNotOptimize(StackFlood().run(costs));
+  per_cell(state);
+}
+void relabel_naive(benchmark::State& state, const CostGrid& costs) {
+  StackFlood flood;
+  for (auto _ : state) benchmark::DoNotOptimize(flood.run(costs));
   per_cell(state);
 }
 
@@ -115,18 +136,14 @@ void copy(benchmark::State& state) {
 
 }  // namespace
 
-BENCHMARK_CAPTURE(label, noise_edges, noise(Corners::strict))->Name("label_noise_edges")->Unit(benchmark::kMillisecond);
-BENCHMARK_CAPTURE(label_naive, noise_edges, noise(Corners::strict))
-    ->Name("label_noise_edges_naive")
-    ->Unit(benchmark::kMillisecond);
-BENCHMARK_CAPTURE(label, noise_corners, noise(Corners::free))
-    ->Name("label_noise_corners")
-    ->Unit(benchmark::kMillisecond);
-BENCHMARK_CAPTURE(label_naive, noise_corners, noise(Corners::free))
-    ->Name("label_noise_corners_naive")
-    ->Unit(benchmark::kMillisecond);
-BENCHMARK_CAPTURE(label, rooms, rooms())->Name("label_rooms")->Unit(benchmark::kMillisecond);
-BENCHMARK_CAPTURE(label_naive, rooms, rooms())->Name("label_rooms_naive")->Unit(benchmark::kMillisecond);
+#define LABEL_BENCHMARKS(kind, board)                                                                        \
+  BENCHMARK_CAPTURE(label, kind, board)->Name("label_" #kind)->Unit(benchmark::kMillisecond);                \
+  BENCHMARK_CAPTURE(label_naive, kind, board)->Name("label_" #kind "_naive")->Unit(benchmark::kMillisecond); \
+  BENCHMARK_CAPTURE(relabel, kind, board)->Name("relabel_" #kind)->Unit(benchmark::kMillisecond);            \
+  BENCHMARK_CAPTURE(relabel_naive, kind, board)->Name("relabel_" #kind "_naive")->Unit(benchmark::kMillisecond);
+LABEL_BENCHMARKS(noise_edges, noise(Corners::strict))
+LABEL_BENCHMARKS(noise_corners, noise(Corners::free))
+LABEL_BENCHMARKS(rooms, rooms())
 BENCHMARK(copy)->Name("copy_a_label_per_cell")->Unit(benchmark::kMillisecond);
 #define UPDATE_BENCHMARKS(kind, noise)                                                                                \
   BENCHMARK_CAPTURE(update, kind##_mean, noise, Figure::mean)->Name("update_" #kind "_average")->UseManualTime();     \

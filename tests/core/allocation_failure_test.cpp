@@ -143,6 +143,11 @@ TEST_CASE("grids, regions, threat and units that ran out of memory are as before
                                        REQUIRE(ours.value() == anew.value());
                                      });
       CHECK(regions.list() == Regions(grid).list());
+      const World other(random, 14);
+      RegionsUpdater updater;
+      failures += run_out_everywhere([&] { updater.remake(regions, other.ground.costs); },
+                                     [&] { CHECK_FALSE(regions.made_from(other.ground.costs)); });
+      CHECK(regions.list() == Regions(other.ground.costs).list());
     }
     {  // a field says whether it holds what it was asked for
       Searcher searcher;

@@ -111,6 +111,50 @@ TEST_CASE("regions brought up to date equal regions made anew, over 400 maps and
   CHECK(changes == 20'000);
 }
 
+TEST_CASE("boards of many words, one after the other in one memory, have the regions that a flood finds") {
+  Regions regions;
+  RegionsUpdater updater;
+  for (std::uint64_t seed = 1; seed <= 700; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Tiling tiling = all_tilings()[seed % all_tilings().size()];
+    const Size size{random.whole(1, seed % 5 == 0 ? 4 : 260), random.whole(1, 40)};
+    const int shut = random.whole(5, 70);
+    const int together = random.whole(1, 30);  // cells of one kind side by side
+    bool open = true;
+    const CostGrid costs({tiling, size}, random_rules(random, tiling), [&](Cell) -> EntryCost {
+      if (random.whole(1, together) == 1) open = !random.chance(shut);
+      return open ? 100 : 0;
+    });
+    updater.remake(regions, costs);
+    REQUIRE(regions.made_from(costs));
+    Grid<std::uint32_t> ids(size, 0);
+    std::vector<Region> list;
+    for (std::uint32_t i = 0; i < size.cell_count(); ++i) {
+      const Cell first = size.cell(CellIndex{i});
+      if (!costs.open(first) || ids[first] != 0) continue;
+      Region region{static_cast<std::uint32_t>(list.size()) + 1, 0, Rect::of(first), first};
+      std::vector<Cell> line{first};
+      ids[first] = region.id;
+      while (!line.empty()) {
+        const Cell at = line.back();
+        line.pop_back();
+        ++region.cells;
+        region.box = region.box.joined(Rect::of(at));
+        for (Direction d{0}; d < tiling.direction_count(); ++d) {
+          const Cell next = tiling.neighbour(at, d);
+          if ((costs.moves(at) >> d & 1U) == 0 || ids[next] != 0) continue;
+          ids[next] = region.id;
+          line.push_back(next);
+        }
+      }
+      list.push_back(region);
+    }
+    REQUIRE(regions.list() == list);
+    REQUIRE(regions.labels().names() == ids);
+  }
+}
+
 TEST_CASE("regions follow changes of terrain, barriers, heights and units in blocks, for every mover, on 400 maps") {
   for (std::uint64_t seed = 1; seed <= 400; ++seed) {
     INFO("seed " << seed);
@@ -489,8 +533,8 @@ TEST_CASE(
     const std::vector<Cell> goals = {random.cell(size), random.cell(size), random.cell(size)};
     const bool old_labels = !c.costs.has_sides() && random.chance(20);
     if (old_labels) c.costs.set_entry(random.cell(size), 1_steps);
-    const std::vector<Algorithm> all = {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra,
-                                        Algorithm::bfs,       Algorithm::jump,  Algorithm::greedy, Algorithm::dead_ends};
+    const std::vector<Algorithm> all = {Algorithm::automatic, Algorithm::astar,  Algorithm::dijkstra, Algorithm::bfs,
+                                        Algorithm::jump,      Algorithm::greedy, Algorithm::dead_ends};
     const Algorithm by = random.one_of(all);
     const RouteOptions without{.by = by};
     RouteOptions with = without;

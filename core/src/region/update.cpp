@@ -105,7 +105,7 @@ class Regions::Update {
 
   void find_groups() {
     group_at_.assign(static_cast<std::size_t>(window_.cell_count()), no_group);
-    std::vector<Cell>& line = scratch_.line;
+    std::vector<Cell>& line = scratch_.making.line;
     for (std::int32_t row = window_.top; row < window_.bottom; ++row) {
       for (std::int32_t col = window_.left; col < window_.right; ++col) {
         const Cell first{col, row};
@@ -352,9 +352,11 @@ void RegionsUpdater::operator()(Regions& regions, const CostGrid& costs, Rect ch
   regions.labels_.set_stamp({});  // until they fit again
   const bool same_grid = known && costs.size() == regions.labels_.size();
   const Rect block = same_grid ? changed.grown(0, costs.size()).joined(*known) : Rect{};
-  if (!same_grid || !Regions::Update(*scratch_, regions, costs, block).run()) regions = Regions(costs);
+  if (!same_grid || !Regions::Update(*scratch_, regions, costs, block).run()) remake(regions, costs);
   regions.labels_.set_stamp(costs.stamp());
 }
+
+void RegionsUpdater::remake(Regions& regions, const CostGrid& costs) { regions.make(costs, scratch_->making); }
 
 void Regions::update(const CostGrid& costs, Rect changed) {
   const Stamp stamp = labels_.stamp();

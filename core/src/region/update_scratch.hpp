@@ -6,6 +6,7 @@
 #include <span>
 #include <vector>
 
+#include "run_labels.hpp"
 #include "saunter/region/regions.hpp"
 #include "turn_floods.hpp"
 
@@ -100,7 +101,7 @@ struct RegionsUpdater::Scratch {
   std::vector<std::uint32_t> order;
   std::vector<std::uint32_t> now;
   std::vector<Region> next;
-  std::vector<Cell> line;
+  Regions::Making making;  // for regions made anew
 };
 
 }  // namespace saunter::inline v0

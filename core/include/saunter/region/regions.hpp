@@ -31,9 +31,9 @@ struct Region {
 class Regions {
  public:
   Regions() = default;
-  /// Labels all cells. @cost O(cells), a few nanoseconds a cell; 4 bytes a cell, 12 for each stretch of open cells in a
-  /// row and the list of regions. Where barriers or height limits take part, and on triangles with free corners, steps
-  /// are asked cell by cell
+  /// Labels all cells. @cost O(cells), a few nanoseconds a cell; 4 bytes a cell, 4 for each stretch of open cells in a
+  /// row and the list of regions. Large maps spend more of it on fresh memory than on labels: RegionsUpdater::remake.
+  /// Where barriers or height limits take part, and on triangles with free corners, steps are asked cell by cell
   explicit Regions(const CostGrid& costs);
 
   /// Brings the regions up to date after cells were opened or closed, or barriers or heights changed: afterwards they
@@ -68,8 +68,9 @@ class Regions {
  private:
   friend class RegionsUpdater;
   class Update;
-  void label_runs(const CostGrid& costs);
-  void flood(const CostGrid& costs);
+  struct Making;
+  void make(const CostGrid& costs, Making& making);
+  void flood(const CostGrid& costs, std::vector<Cell>& line);
 
   Labels labels_;
   std::vector<Region> list_;
@@ -85,6 +86,9 @@ class RegionsUpdater {
   RegionsUpdater& operator=(RegionsUpdater&&) noexcept;
   /// What Regions::update does. After an exception the next update makes the regions anew.
   void operator()(Regions& regions, const CostGrid& costs, Rect changed = {});
+  /// Labels all cells as `Regions(costs)` does, in the memory that the regions and the updater have: for boards that
+  /// change all over, and for one board after the other. @cost O(cells); allocates only while a list or the board grows
+  void remake(Regions& regions, const CostGrid& costs);
 
  private:
   friend class Regions;
