@@ -71,6 +71,10 @@ Ending CostSearch::run_guided(Marks& marks, const Question& question, MakeGuide&
 
 template <typename Ends, typename Marks, typename Guide>
 Ending CostSearch::run_to(Marks& marks, const Question& question, const Guide& guide) {
+  if (question.danger != nullptr) {
+    long_ring_.begin();
+    return expand_all<Price::weighed, Ends>(marks, long_ring_, question, guide);
+  }
   // An estimate changes by no more than the step costs.
   queues_.begin(2 * std::uint64_t{highest_step(question)}, true);
   const bool square = question.costs.tiling().shape() == Shape::square;
@@ -78,17 +82,19 @@ Ending CostSearch::run_to(Marks& marks, const Question& question, const Guide& g
                         (question.beyond == nullptr || question.beyond->keeps_one_cost(question.costs));
   return queues_.with_steady([&](auto& queue) {
     if constexpr (std::is_same_v<std::remove_reference_t<decltype(queue)>, StateRing>) {
-      if (one_cost) return expand_all<true, Ends>(marks, queue, question, guide);
+      if (one_cost) return expand_all<Price::one, Ends>(marks, queue, question, guide);
     }
-    return expand_all<false, Ends>(marks, queue, question, guide);
+    return expand_all<Price::entries, Ends>(marks, queue, question, guide);
   });
 }
 
 namespace {
 
 /// What every step of an expansion reads. Copies, kept at hand in the loop.
-template <bool one_cost, bool beyond>
+template <Price price, bool beyond>
 struct Moves {
+  static constexpr bool one_cost = price == Price::one;
+
   const Question& question;
   const CostGrid& costs = question.costs;
   const Size size = costs.size();
@@ -96,6 +102,7 @@ struct Moves {
   const Neighbourhood& hood = tiling.neighbourhood();
   const StepTable steps{costs.board()};
   const EntryCost* const entries = costs.entries().data();
+  const Danger danger = question.danger != nullptr ? *question.danger : Danger{};
   const std::array<Cost, Worthwhile::directions> fixed = fixed_costs(costs);  // on a board of one cost
 
   [[nodiscard]] static std::array<Cost, Worthwhile::directions> fixed_costs(const CostGrid& costs) {
@@ -119,11 +126,19 @@ struct Moves {
     }
     return one_cost ? worthwhile.of(left, back) : left & onward.of(kind, back);
   }
-  [[nodiscard]] SAUNTER_INLINE Cost cost(Cell cell, unsigned kind, unsigned d, std::uint32_t next, bool near) const {
+  /// Whether the cell is one that may be entered, for its danger.
+  [[nodiscard]] SAUNTER_INLINE bool bearable(std::uint32_t next) const {
+    if constexpr (price == Price::weighed) return danger.level[next] <= danger.highest;
+    return true;
+  }
+  [[nodiscard]] SAUNTER_INLINE std::uint64_t cost(Cell cell, unsigned kind, unsigned d, std::uint32_t next,
+                                                  bool near) const {
     if constexpr (one_cost) return fixed[d];
     const EntryCost entry =
         beyond && near ? question.beyond->ground.entry(cell + hood.offset[kind][d]) : entries[next];
-    return step_cost(costs.step_length(static_cast<int>(kind), static_cast<int>(d)), entry);
+    const Length length = costs.step_length(static_cast<int>(kind), static_cast<int>(d));
+    if constexpr (price == Price::weighed) return weighed_step(length, entry, danger.wary * danger.level[next]);
+    return step_cost(length, entry);
   }
   // Not a call: the copies would have to lie in memory, where what is written might be part of them.
   SAUNTER_INLINE void trace(const State& state, Cell cell, std::uint32_t index, std::uint64_t estimate) const {
@@ -146,10 +161,10 @@ SAUNTER_INLINE inline bool arrives(Ending& ending, std::size_t goal, Cell cell, 
 
 }  // namespace
 
-template <bool one_cost, typename Ends, typename Marks, typename Queue, typename Guide>
+template <Price price, typename Ends, typename Marks, typename Queue, typename Guide>
 Ending CostSearch::expand_all(Marks& marks, Queue& queue, const Question& question, const Guide& guide) {
   constexpr bool beyond = std::is_same_v<Ends, ManyEnds>;
-  const Moves<one_cost, beyond> moves{question};
+  const Moves<price, beyond> moves{question};
   const Ends ends(question);
   onward_.prepare(moves.costs);
   const Onward onward = onward_;
@@ -169,6 +184,7 @@ Ending CostSearch::expand_all(Marks& marks, Queue& queue, const Question& questi
                            queue.enqueue({packed, static_cast<Cost>(cost), back}, total);
                          };
   const auto look = [&](const State& state) SAUNTER_INLINE {
+    if (price == Price::weighed && ending.reason == too_dear) return Take::stop;
     const Cell cell = unpack(state.cell);
     const std::uint32_t index = moves.size.index(cell).value();
     if (known[index] != (mark | state.cost)) return Take::skip;  // reached more cheaply since
@@ -179,6 +195,7 @@ Ending CostSearch::expand_all(Marks& marks, Queue& queue, const Question& questi
     touched_.take(index);
     if (question.trace != nullptr) moves.trace(state, cell, index, guide(state.cell));
     if (arrives<beyond>(ending, ends.here(state.cell, cell), cell, state.cost)) return Take::stop;
+    if constexpr (price == Price::weighed) return Take::expand;
     if (state.cost <= fitting) return Take::expand;  // no step from here leads beyond what the marks hold
     return ending.reason = too_dear, Take::stop;
   };
@@ -190,10 +207,17 @@ Ending CostSearch::expand_all(Marks& marks, Queue& queue, const Question& questi
     for (unsigned left = moves.from(cell, kind, state.back, onward); left != 0; left &= left - 1) {
       const auto d = static_cast<unsigned>(std::countr_zero(left));
       const std::uint32_t next = index + moves.steps.index[kind][d];
+      if (!moves.bearable(next)) continue;
       const std::uint64_t cost = std::uint64_t{state.cost} + moves.cost(cell, kind, d, next, near);
       if (cost > max_cost) {
         ending.cut = true;
         continue;
+      }
+      if constexpr (price == Price::weighed && Marks::most_cost < max_cost) {  // how much a step weighs is not known
+        if (cost > Marks::most_cost) {
+          ending.reason = too_dear;
+          continue;
+        }
       }
       if (known[next] <= (mark | cost)) continue;
       reach(state.cell + moves.steps.packed[kind][d], next, cost, moves.hood.opposite[kind][d]);
@@ -229,7 +253,6 @@ void CostSearch::walk_back(const Marks& marks, const Question& question, Cell fr
     out.push_back(cell);
     const auto kind = static_cast<unsigned>(costs.tiling().kind(cell));
     const std::uint64_t cost = marks.cost(size.index(cell).value());
-    const EntryCost entry = question.entry(cell);
     const auto leads_here = [&](unsigned d) {
       const Cell before = cell + hood.offset[kind][d];
       if (!size.contains(before)) return false;
@@ -237,8 +260,8 @@ void CostSearch::walk_back(const Marks& marks, const Question& question, Cell fr
       const unsigned back = hood.opposite[kind][d];
       if (!marks.knows(index.value()) || (question.moves(before) >> back & 1U) == 0) return false;
       const int before_kind = hood.kind_after[kind][d];
-      return marks.cost(index.value()) + step_cost(costs.step_length(before_kind, static_cast<int>(back)), entry) ==
-             cost;
+      const Length length = costs.step_length(before_kind, static_cast<int>(back));
+      return marks.cost(index.value()) + question.step(length, cell) == cost;
     };
     unsigned d = straight;
     if (d >= count || !leads_here(d)) {

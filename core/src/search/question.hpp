@@ -3,6 +3,8 @@
 #pragma once
 
 #include <array>
+#include <limits>
+#include <span>
 
 #include "kernel/dead_ends.hpp"
 #include "kernel/ends.hpp"
@@ -29,6 +31,20 @@ struct Beyond {
   }
 };
 
+/// A step that costs `more` hundredths an edge length beside what the cell costs to enter. Rounded half up, as
+/// step_cost. @pre more is the product of a number of 32 bits and one of 16, so that nothing overflows
+inline std::uint64_t weighed_step(Length length, EntryCost entry, std::uint64_t more) {
+  return (std::uint64_t{length} * (entry + more) + 50) / 100;
+}
+
+/// Danger that steps weigh beside what it costs to enter a cell: a step of length l into a cell of level v costs
+/// l x `wary` x v more, rounded with the rest.
+struct Danger {
+  std::span<const std::uint16_t> level;
+  std::uint64_t wary = 0;  ///< hundredths a level
+  std::uint16_t highest = std::numeric_limits<std::uint16_t>::max();  ///< cells above it are not entered
+};
+
 /// One start that can be used, and one goal or more (or none that can be entered: the search then ends without it).
 struct Question {
   const CostGrid& costs;
@@ -39,12 +55,18 @@ struct Question {
   std::uint64_t limit = 0;
   std::vector<Visit>* trace = nullptr;
   const Beyond* beyond = nullptr;  ///< null: arrive at `to`, on the board as it is
+  const Danger* danger = nullptr;  ///< null: none; only searches by cost weigh it
 
   [[nodiscard]] unsigned moves(Cell cell) const {
     return beyond != nullptr ? beyond->moves(costs, cell) : costs.moves_on_map(cell);
   }
   [[nodiscard]] EntryCost entry(Cell cell) const {
     return beyond != nullptr ? beyond->ground.entry(cell) : costs.entry(cell);
+  }
+  /// What a step of this length into a cell costs.
+  [[nodiscard]] std::uint64_t step(Length length, Cell into) const {
+    if (danger == nullptr) return step_cost(length, entry(into));
+    return weighed_step(length, entry(into), danger->wary * danger->level[costs.size().index(into).value()]);
   }
 };
 

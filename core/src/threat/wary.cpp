@@ -1,50 +1,13 @@
 #include "saunter/threat/wary.hpp"
 
 #include <algorithm>
-#include <array>
-#include <bit>
 
-#include "../search/kernel/best_first.hpp"
-#include "../search/kernel/dead_ends.hpp"
-#include "../search/kernel/ends.hpp"
-#include "../search/kernel/legal_steps.hpp"
-#include "../search/kernel/marks.hpp"
-#include "../search/kernel/queue.hpp"
-#include "saunter/search/estimate.hpp"
+#include "lingering.hpp"
 #include "usable_ends.hpp"
+#include "wary_search.hpp"
 
 namespace saunter::inline v0 {
 using namespace detail;
-namespace {
-
-constexpr unsigned most_in_a_row = 8;
-
-unsigned run_after(unsigned run, std::uint16_t level) { return level == 0 ? 0 : std::min(run + 1, most_in_a_row); }
-
-/// What steps weigh, in hundredths, rounded half up once.
-class Scale {
- public:
-  explicit Scale(const Wariness& care) : wary_(Length{care.wary}) {
-    factor_[0] = 0;
-    for (unsigned run = 1; run <= most_in_a_row; ++run) {
-      factor_[run] = 100 + std::min<std::uint64_t>(Length{care.linger}, 65'535) * (run - 1);
-      most_[run] = cut / factor_[run];
-    }
-  }
-  [[nodiscard]] std::uint64_t operator()(Length length, EntryCost entry, std::uint16_t level, unsigned run) const {
-    const std::uint64_t danger = wary_ * level;
-    const std::uint64_t weight = danger > most_[run] ? cut : danger * factor_[run];
-    return (length * (std::uint64_t{entry} * 100 + weight) + 5000) / 10'000;
-  }
-
- private:
-  static constexpr std::uint64_t cut = std::uint64_t{1} << 47U;  // beyond it a step exceeds any sum that fits
-  std::uint64_t wary_;
-  std::array<std::uint64_t, most_in_a_row + 1> factor_ = {};
-  std::array<std::uint64_t, most_in_a_row + 1> most_ = {};  // danger that stays below the cut
-};
-
-}  // namespace
 
 Exposure exposure_of(const CostGrid& costs, const Levels& levels, std::span<const Cell> cells, const Wariness& care,
                      std::uint32_t exposed_before) {
@@ -75,239 +38,132 @@ Exposure exposure_of(const CostGrid& costs, const Levels& levels, std::span<cons
   return sum;
 }
 
-/// What a search works in, kept for the next question.
-struct WarySearcher::Memory {
-  struct Label {
-    std::uint32_t cell = 0;  // its index
-    std::uint32_t before = 0;
-    Cost cost = 0;  // weighed, hundredths
-    std::uint8_t run = 0;
-  };
-  struct Mark {
-    std::uint32_t query = 0;
-    Cost best = 0;                // least sum enqueued
-    std::uint8_t run = 0;         // its exposed steps in a row
-    std::uint8_t expanded = 255;  // fewest exposed steps in a row of those expanded
-  };
-  std::vector<Label> labels;
-  std::vector<Mark> marks;
-  QueryNumber query;
-  std::vector<std::uint32_t> touched;
-  RadixHeap<std::uint32_t> queue;  // labels, last in first out among equals
-  ChangedMoves ground;             // the grid as it is
-  DeadEnds dead_ends;
-};
-
 WarySearcher::WarySearcher() : memory_(std::make_unique<Memory>()) {}
 WarySearcher::~WarySearcher() = default;
 WarySearcher::WarySearcher(WarySearcher&&) noexcept = default;
 WarySearcher& WarySearcher::operator=(WarySearcher&&) noexcept = default;
 
 std::size_t WarySearcher::memory() const {
-  return bytes_of(memory_->labels, memory_->marks, memory_->touched, route_.cells_) + memory_->queue.memory() +
-         memory_->dead_ends.memory();
+  return bytes_of(memory_->labels, memory_->marks, route_.cells_) + memory_->queue.memory() +
+         memory_->by_cost.memory() + memory_->dead_ends.memory() + memory_->goals.memory();
 }
 
-/// One wary question.
-class WarySearcher::Search {
- public:
-  using Label = Memory::Label;
-  using Mark = Memory::Mark;
+std::optional<Cell> WaryQuestion::nearest_when_apart() const {
+  const Estimate estimate(costs, to);
+  Nearest nearest(from, estimate(from));
+  const auto onward = [&](Cell cell, const auto& take) {
+    for_each_next(costs.tiling(), costs.moves(cell), cell, [&](Cell next) {
+      if (!options.care.highest || levels[next] <= *options.care.highest) take(next);
+    });
+  };
+  const auto arrives = [&](Cell cell) { return cell == to; };
+  if (leads_to(costs.size(), std::span<const Cell>(&from, 1), onward, arrives, estimate, nearest)) return std::nullopt;
+  return nearest.cell();
+}
 
-  Search(Memory& memory, WaryRoute& route, const CostGrid& costs, const Levels& levels, Cell from, Cell to,
-         const WaryOptions& options)
+/// Without linger a level adds the same to every step into its cell: a search by cost, with other prices.
+class WarySearcher::Weighing {
+ public:
+  Weighing(Memory& memory, WaryRoute& route, const WaryQuestion& asked)
       : memory_(memory),
         route_(route),
-        costs_(costs),
-        levels_(levels),
-        from_(from),
-        to_(to),
-        options_(options),
-        queue_(memory.queue),
-        estimate_(costs, to),
-        scale_(options.care),
-        hood_(costs.tiling().neighbourhood()) {}
+        asked_(asked),
+        danger_{asked.levels.values(), Length{asked.options.care.wary},
+                asked.options.care.highest.value_or(std::numeric_limits<std::uint16_t>::max())} {}
 
   void run() {
-    route_.cells_.clear();
-    route_.measure_ = {};
-    route_.expanded_ = 0;
-    route_.verdict_ = {};  // should an exception cut the search short
-    const Verdict ends = unusable_end(costs_, levels_, options_.care.highest, from_, to_);
-    if (ends.reason != Reason::found) {
-      route_.verdict_ = ends;
-      return;
+    Question question = this->question();
+    question.limit = asked_.options.limit;
+    if (asked_.options.strike_dead_ends) {
+      strike_dead_ends();
+      const Beyond beyond{memory_.ground, memory_.goals, {}, &memory_.dead_ends};
+      question.beyond = &beyond;
+      answer(question);
+    } else {
+      answer(question);
     }
-    begin();
-    if (options_.strike_dead_ends) strike_dead_ends();
-    begin_at_start();
-    if (!run_dry()) return;
-    end_without(!cut_ ? Reason::no_way : options_.budget ? Reason::over_budget : Reason::cost_overflow);
   }
 
  private:
-  void begin() {
-    memory_.labels.clear();
-    memory_.touched.clear();
-    queue_.begin();
-    const std::size_t cells = costs_.size().cell_count();
-    memory_.query.begin(memory_.marks, cells);
+  [[nodiscard]] Question question() const {
+    return {.costs = asked_.costs,
+            .from = asked_.from,
+            .to = asked_.to,
+            .bound = static_cast<Cost>(asked_.bound()),
+            .limit = ~std::uint64_t{0},
+            .danger = &danger_};
   }
-
-  /// Without linger the number of steps in a row does not matter.
-  void begin_at_start() {
-    reach(from_, no_label, 0, options_.care.linger == 0 ? 0 : std::min(options_.exposed_before, most_in_a_row));
-  }
-
   void strike_dead_ends() {
-    memory_.ground.begin(costs_, {});
-    memory_.dead_ends.strike(costs_, memory_.ground, [&](Cell cell) { return cell == from_ || cell == to_; });
+    memory_.ground.begin(asked_.costs, {});
+    (void)memory_.goals.begin(asked_.costs, memory_.ground, std::span<const Cell>(&asked_.to, 1), 0, false);
+    memory_.dead_ends.strike(asked_.costs, memory_.ground,
+                             [&](Cell cell) { return cell == asked_.from || cell == asked_.to; });
   }
-
-  /// @return whether it saw all there is, and answered nothing
-  bool run_dry() {
-    return best_first(
-        queue_, [&](std::uint32_t number) { return look(number); }, [&](std::uint32_t number) { expand(number); });
-  }
-  Take look(std::uint32_t number) {
-    const Label& label = memory_.labels[number];
-    Mark& mark = memory_.marks[label.cell];
-    if (mark.expanded <= label.run) return Take::skip;  // a place no worse was expanded before, for no more
-    if (!surveys_ && route_.expanded_ == options_.limit) {
-      end_without(Reason::stopped);
-      return Take::stop;
+  void answer(const Question& question) {
+    const Ending ending = memory_.by_cost.run(question);
+    route_.expanded_ = ending.expanded;
+    if (ending.reason == Reason::found) {
+      memory_.by_cost.write_way_back(question, ending.at, route_.cells_);
+      std::reverse(route_.cells_.begin(), route_.cells_.end());
+      return;
     }
-    mark.expanded = label.run;
-    if (surveys_) return Take::expand;
-    ++route_.expanded_;
-    if (costs_.size().cell(CellIndex{label.cell}) != to_) return Take::expand;
-    write_way(number);
-    return Take::stop;
-  }
-  void expand(std::uint32_t number) {
-    const Label label = memory_.labels[number];  // a copy: more are taken
-    const Cell cell = costs_.size().cell(CellIndex{label.cell});
-    const int kind = costs_.tiling().kind(cell);
-    const auto& offsets = hood_.offset[static_cast<unsigned>(kind)];
-    unsigned legal = costs_.moves(cell);
-    if (options_.strike_dead_ends && !surveys_) legal &= memory_.dead_ends.left(label.cell);
-    for_each_direction(legal, [&](unsigned d) {
-      const Cell next = cell + offsets[d];
-      const CellIndex index = costs_.size().index(next);
-      const Mark& mark = memory_.marks[index.value()];
-      if (memory_.query.knows(mark) && mark.expanded == 0) return;  // nothing can be better
-      const std::uint16_t level = levels_[index];
-      if (options_.care.highest && level > *options_.care.highest) return;
-      const unsigned run = run_after(label.run, level);
-      const std::uint64_t step = scale_(costs_.step_length(kind, static_cast<int>(d)), costs_.entry(index), level, run);
-      // Without linger the number of steps in a row does not matter: all places of a cell are one.
-      reach(next, number, label.cost + step, options_.care.linger == 0 ? 0 : run);
-    });
-  }
-
-  void reach(Cell cell, std::uint32_t before, std::uint64_t cost, unsigned run) {
-    const std::uint32_t index = costs_.size().index(cell).value();
-    Mark& mark = memory_.marks[index];
-    if (memory_.query.knows(mark)) {
-      if (mark.expanded <= run || (mark.best <= cost && mark.run <= run)) return;
+    const Reason reason = ending.reason == Reason::stopped ? Reason::stopped : asked_.reason(ending.cut);
+    // A search that leaves out dead ends has not seen all cells.
+    const bool may_be_apart =
+        reason == Reason::cost_overflow || (reason == Reason::no_way && asked_.options.strike_dead_ends);
+    const std::optional<Cell> apart = may_be_apart ? asked_.nearest_when_apart() : std::nullopt;
+    if (apart) {
+      route_.verdict_ = {Reason::no_way, *apart};
+      return;
     }
-    const std::uint64_t total = cost + (surveys_ ? 0 : estimate_(cell));
-    if (total > options_.budget.value_or(max_cost)) {
-      cut_ = true;
-      if (before != no_label) return;  // a unit is where it starts, though nowhere else within the bound
-    }
-    const auto sum = static_cast<Cost>(cost);
-    if (!memory_.query.knows(mark)) {
-      mark = {memory_.query.now(), sum, static_cast<std::uint8_t>(run), 255};
-      memory_.touched.push_back(index);
-    } else if (sum <= mark.best && run <= mark.run) {
-      mark.best = sum;
-      mark.run = static_cast<std::uint8_t>(run);
-    }
-    if (cut_ && before == no_label) return;
-    const auto number = static_cast<std::uint32_t>(memory_.labels.size());
-    memory_.labels.push_back({index, before, sum, static_cast<std::uint8_t>(run)});
-    queue_.enqueue(total, number);
+    // All whose least sum fits, which a search that was guided has not seen.
+    if (ending.cut) survey();
+    Question named = question;
+    if (ending.cut) named.beyond = nullptr;
+    route_.verdict_ = {reason, memory_.by_cost.nearest(named)};
   }
-
-  void write_way(std::uint32_t number) {
-    for (std::uint32_t at = number; at != no_label; at = memory_.labels[at].before) {
-      route_.cells_.push_back(costs_.size().cell(CellIndex{memory_.labels[at].cell}));
-    }
-    std::reverse(route_.cells_.begin(), route_.cells_.end());
-    route_.measure_ = exposure_of(costs_, levels_, route_.cells_, options_.care, options_.exposed_before);
-    route_.verdict_ = {Reason::found, to_};
-  }
-
-  /// A "no", at the cell nearest to the goal: of all the start can get to, or of all whose least sum fits, which a
-  /// search that was guided has not seen.
-  void end_without(Reason reason) {
-    if (reason == Reason::cost_overflow || (reason == Reason::no_way && options_.strike_dead_ends)) {
-      Nearest of_all(from_, estimate_(from_));
-      if (!leads_to_goal(of_all)) {
-        route_.verdict_ = {Reason::no_way, of_all.cell()};
-        return;
-      }
-    }
-    if (reason == Reason::over_budget || reason == Reason::cost_overflow) survey();
-    Nearest nearest(from_, estimate_(from_));
-    for (const std::uint32_t index : memory_.touched) {
-      const Cell cell = costs_.size().cell(CellIndex{index});
-      nearest.look(cell, estimate_(cell));
-    }
-    route_.verdict_ = {reason, nearest.cell()};
-  }
-
-  /// Whether a route leads to the goal at all, whatever it costs. @param nearest  the nearest to it of all cells met
-  [[nodiscard]] bool leads_to_goal(Nearest& nearest) const {
-    const auto onward = [&](Cell cell, const auto& take) {
-      for_each_next(costs_.tiling(), costs_.moves(cell), cell, [&](Cell next) {
-        if (!options_.care.highest || levels_[next] <= *options_.care.highest) take(next);
-      });
-    };
-    const auto arrives = [&](Cell cell) { return cell == to_; };
-    return leads_to(costs_.size(), std::span<const Cell>(&from_, 1), onward, arrives, estimate_, nearest);
-  }
-
-  /// Expands all that the budget allows, unguided.
   void survey() {
-    surveys_ = true;
-    begin();
-    cut_ = false;
-    begin_at_start();
-    (void)run_dry();
+    Question all = question();
+    all.guided = false;
+    (void)memory_.by_cost.run(all);
   }
 
   Memory& memory_;
   WaryRoute& route_;
-  const CostGrid& costs_;
-  const Levels& levels_;
-  const Cell from_;
-  const Cell to_;
-  const WaryOptions options_;
-  RadixHeap<std::uint32_t>& queue_;
-  const Estimate estimate_;
-  const Scale scale_;
-  const Neighbourhood& hood_;
-  bool cut_ = false;
-  bool surveys_ = false;  // no goal is wanted any more
+  const WaryQuestion& asked_;
+  const Danger danger_;
 };
 
 const WaryRoute& WarySearcher::route(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
                                      const WaryOptions& options) & {
   SAUNTER_EXPECT(levels.size() == costs.size() && options.limit > 0 && options.care.linger <= 65'535);
+  SAUNTER_EXPECT(!options.strike_dead_ends || options.care.linger == 0);
+  if (levels.size() != costs.size()) {
+    Levels fitting(costs.size());
+    for (const Cell cell : costs.size().cells()) fitting[cell] = levels[cell];
+    return route(costs, fitting, from, to, options);
+  }
   WaryOptions asked = options;
   asked.limit = std::max<std::uint64_t>(asked.limit, 1);
-  SAUNTER_EXPECT(!asked.strike_dead_ends || asked.care.linger == 0);
   if (asked.care.linger > 0) asked.strike_dead_ends = false;
-  if (levels.size() == costs.size()) {
-    Search(*memory_, route_, costs, levels, from, to, asked).run();
+  route_.cells_.clear();
+  route_.measure_ = {};
+  route_.expanded_ = 0;
+  route_.verdict_ = {};  // should an exception cut the search short
+  const Verdict ends = unusable_end(costs, levels, asked.care.highest, from, to);
+  if (ends.reason != Reason::found) {
+    route_.verdict_ = ends;
+    return route_;
+  }
+  const WaryQuestion question{costs, levels, from, to, asked};
+  if (asked.care.linger > 0) {
+    Lingering(*memory_, route_, question).run();
   } else {
-    Levels fitting(costs.size());
-    for (const Cell cell : costs.size().cells()) {
-      fitting[cell] = levels[cell];
-    }
-    Search(*memory_, route_, costs, fitting, from, to, asked).run();
+    Weighing(*memory_, route_, question).run();
+  }
+  if (!route_.cells_.empty()) {
+    route_.measure_ = exposure_of(costs, levels, route_.cells_, asked.care, asked.exposed_before);
+    route_.verdict_ = {Reason::found, to};
   }
   return route_;
 }

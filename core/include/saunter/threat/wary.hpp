@@ -3,7 +3,7 @@
 ///
 /// Units: costs and weights in hundredths.
 /// Errors: every no has a verdict.
-/// Cost: O(states log states), scratch is kept.
+/// Cost: O(states), scratch is kept.
 /// Threads: one at a time; each thread its own.
 #pragma once
 
@@ -95,8 +95,8 @@ class WarySearcher {
   ///
   /// Verdicts as for other searches; a goal above the highest level is `goal-blocked`. Deterministic.
   /// @pre levels.size() == costs.size(), else cells without a level have level 0
-  /// @cost O(states x log of the largest step); 12 bytes a cell and 28 for each state reached, no allocation after
-  /// warm-up
+  /// @cost O(states); 8 bytes a cell and 12 for each that waits; with linger 12 a cell, 16 for each state reached and 12
+  /// for each that waits. No allocation after warm-up
   const WaryRoute& route(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
                          const WaryOptions& options = {}) &;
   const WaryRoute& route(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
@@ -106,7 +106,8 @@ class WarySearcher {
 
  private:
   struct Memory;
-  class Search;
+  class Weighing;
+  class Lingering;
 
   std::unique_ptr<Memory> memory_;
   WaryRoute route_;

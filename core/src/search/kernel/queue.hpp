@@ -70,6 +70,18 @@ class StateRing {
     }
   }
 
+  /// Goes on to the total that comes next. @return by how much it rises @pre !empty()
+  std::uint64_t advance() {
+    if ((full_[slot_ / 64] >> (slot_ % 64) & 1U) != 0) return 0;
+    const std::size_t before = slot_;
+    slot_ = next_full();
+    return (slot_ - before) & mask_;
+  }
+  /// Goes on to a total. @pre none that waits lies below it
+  void advance_to(std::uint64_t total) { slot_ = static_cast<std::size_t>(total) & mask_; }
+  /// Whether no more states can wait.
+  [[nodiscard]] bool full() const { return count_ >= none - 1; }
+
   /// @pre !empty()
   SAUNTER_INLINE State dequeue() {
     --count_;
@@ -207,6 +219,16 @@ class StateHeap {
   RadixHeap<State> heap_;
 };
 
+/// A state in a heap: by total, and the later of two first.
+struct NumberedState {
+  std::uint64_t total = 0;
+  std::uint64_t number = 0;
+  State state;
+  friend bool operator<(const NumberedState& a, const NumberedState& b) {
+    return a.total != b.total ? a.total < b.total : a.number > b.number;
+  }
+};
+
 /// The same order for totals that may fall below what was taken last.
 class LooseHeap {
  public:
@@ -220,16 +242,60 @@ class LooseHeap {
   [[nodiscard]] std::size_t memory() const { return heap_.memory(); }
 
  private:
-  struct Waiting {
-    std::uint64_t total = 0;
-    std::uint64_t number = 0;
-    State state;
-    friend bool operator<(const Waiting& a, const Waiting& b) {
-      return a.total != b.total ? a.total < b.total : a.number > b.number;
-    }
-  };
-  BinaryHeap<Waiting> heap_;
+  BinaryHeap<NumberedState> heap_;
   std::uint64_t number_ = 0;
+};
+
+/// The order of a StateRing for totals of which most rise by little: those too far ahead for its buckets wait in a
+/// heap. They are older than whatever is in the ring at the same total, so the order stays the same.
+class LongRing {
+ public:
+  void begin() {
+    ring_.begin(StateRing::most_rise);
+    far_.begin();
+    number_ = 0;
+    fresh_ = true;
+  }
+  [[nodiscard]] bool empty() const { return ring_.empty() && far_.empty(); }
+  /// @pre no total taken yet is larger
+  SAUNTER_INLINE void enqueue(State state, std::uint64_t total) {
+    if (fresh_) begin_at(total);
+    if (total - last_ <= StateRing::most_rise && !ring_.full()) {
+      ring_.enqueue(state, total);
+    } else {
+      far_.enqueue({total, number_++, state});
+    }
+  }
+  /// @pre !empty()
+  SAUNTER_INLINE State dequeue() {
+    if (!far_.empty() && comes_first()) {
+      last_ = far_.top().total;
+      ring_.advance_to(last_);
+      return far_.dequeue().state;
+    }
+    last_ += ring_.advance();
+    return ring_.dequeue();
+  }
+  [[nodiscard]] std::size_t memory() const { return ring_.memory() + far_.memory(); }
+
+ private:
+  void begin_at(std::uint64_t total) {
+    fresh_ = false;
+    last_ = total;
+    ring_.advance_to(total);
+  }
+  /// Whether what waits in the heap comes before all of the ring.
+  [[nodiscard]] bool comes_first() {
+    if (ring_.empty()) return true;
+    last_ += ring_.advance();
+    return far_.top().total < last_;
+  }
+
+  StateRing ring_;
+  BinaryHeap<NumberedState> far_;
+  std::uint64_t number_ = 0;
+  std::uint64_t last_ = 0;  // no total that waits lies below it
+  bool fresh_ = true;
 };
 
 /// Chooses a queue for states: a ring where it has room for how far totals rise, else a heap.
