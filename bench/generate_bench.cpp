@@ -5,6 +5,7 @@
 #include <stack>
 
 #include "saunter/generate.hpp"
+#include "saunter/ground/bake.hpp"
 
 using namespace saunter;
 
@@ -62,6 +63,27 @@ void maze_depth_first_4583_naive(benchmark::State& state) {
   per_cell(state, std::size_t{side} * side);
 }
 
+/// A thin maze becomes what a search reads: its planes handed over, or by way of a map.
+void ground_of_maze_4583(benchmark::State& state) {
+  const Made maze = make_maze({Tiling::square(), {side, side}}, {.seed = 5});
+  for (auto _ : state) {
+    state.PauseTiming();
+    Made made = maze;
+    state.ResumeTiming();
+    benchmark::DoNotOptimize(to_costs(std::move(made)).lowest_entry());
+  }
+  per_cell(state, std::size_t{side} * side);
+}
+void ground_of_maze_4583_naive(benchmark::State& state) {
+  const std::vector<Terrain> kinds = {{.name = "reef", .cost = blocked}, {.name = "sand"}};
+  const Made maze = make_maze({Tiling::square(), {side, side}}, {.seed = 5});
+  for (auto _ : state) {
+    const Map map = to_map(maze, kinds, {0, 0, 1, 1});
+    benchmark::DoNotOptimize(bake(map, Mover{.name = "crab", .rules = {.steps = 4}}).lowest_entry());
+  }
+  per_cell(state, std::size_t{side} * side);
+}
+
 void rooms_100(benchmark::State& state) {
   std::uint64_t seed = 0;
   for (auto _ : state) {
@@ -96,6 +118,8 @@ BENCHMARK_CAPTURE(maze, prim, MazeMethod::prim)->Name("maze_prim_4583")->Unit(be
 BENCHMARK_CAPTURE(maze, kruskal, MazeMethod::kruskal)->Name("maze_kruskal_4583")->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(maze, wilson, MazeMethod::wilson)->Name("maze_wilson_4583")->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(maze, eller, MazeMethod::eller)->Name("maze_eller_4583")->Unit(benchmark::kMillisecond);
+BENCHMARK(ground_of_maze_4583)->Unit(benchmark::kMillisecond);
+BENCHMARK(ground_of_maze_4583_naive)->Unit(benchmark::kMillisecond);
 BENCHMARK(rooms_100)->Unit(benchmark::kMicrosecond);
 BENCHMARK_CAPTURE(cave, noise, CaveMethod::noise)->Name("cave_noise_1024")->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(cave, agents, CaveMethod::agents)->Name("cave_agents_1024")->Unit(benchmark::kMillisecond);

@@ -133,6 +133,23 @@ std::vector<Row> ground_rows() {
          const CostGrid costs = CostGrid::from_hundredths(three, {.steps = 8}, two);
          return costs.entry(Cell{1, 0}) == 200 && !costs.open({2, 0});
        }},
+      {"`CostGrid::from_planes`", "planes of another size",
+       "cells without a number are blocked, no step leads from cells without one", true,
+       [] {
+         const CostGrid costs = CostGrid::from_planes(three, {.steps = 8}, Grid<EntryCost>({2, 3}, 100),
+                                                      Grid<std::uint8_t>({3, 1}, 255));
+         return costs.open({1, 2}) && !costs.open({2, 0}) && costs.moves({0, 0}) != 0 && costs.moves({0, 1}) == 0;
+       }},
+      {"`Grid(size, values)`", "fewer or more values than cells", "missing values are T{}", true,
+       [] {
+         const Grid<int> grid({2, 2}, std::vector<int>{7, 8, 9});
+         return grid[Cell{0, 1}] == 9 && grid[Cell{1, 1}] == 0;
+       }},
+      {"`to_costs`", "an entry above 655.35", "655.35", true,
+       [] {
+         Made made{three.tiling, Grid<Part>(three.size, Part::floor), {}};
+         return to_costs(std::move(made), 700_steps).entry(Cell{0, 0}) == max_entry_cost;
+       }},
       {"`CostGrid(...)`, `bake`", "rules that don't fit the tiling", "those of the usual mover", true,
        [] { return CostGrid::from_steps(three, {.steps = 5}, std::vector<std::uint8_t>(9, 1)).rules().steps == 8; }},
       {"`bake`, `rebake`", "`occupied` of another size", "cells it does not have are free", true,

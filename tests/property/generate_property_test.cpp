@@ -395,3 +395,18 @@ TEST_CASE("made ground becomes a map of the caller's kinds") {
       {0, 1, 2, 3});
   for (const Cell cell : made.size().cells()) CHECK(map.terrain_at(cell) == static_cast<TerrainId>(made.parts[cell]));
 }
+
+TEST_CASE("made ground becomes a cost grid at once, equal to its map's for a mover across edges") {
+  for (std::uint64_t seed = 1; seed <= 60; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Tiling tiling = all_tilings()[seed % all_tilings().size()];
+    const Board board{tiling, {random.whole(3, 40), random.whole(3, 40)}};
+    Made made = make_maze(board, {.seed = seed, .wall_cells = seed % 4 == 0 && tiling.shape() == Shape::square});
+    const std::size_t open = made.open_count();
+    const Map map = to_map(made, {{.name = "reef", .cost = blocked}, {.name = "sand", .cost = 150}}, {0, 0, 1, 1});
+    const CostGrid costs = to_costs(std::move(made), 150_hundredths);
+    CHECK(costs == bake(map, Mover{.name = "crab", .rules = {.steps = tiling.edge_count()}}));
+    CHECK(made.open_count() == open);  // the parts are still there
+  }
+}

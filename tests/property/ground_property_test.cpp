@@ -116,3 +116,55 @@ TEST_CASE("grids from the game's own numbers equal baked ones") {
     }
   }
 }
+
+namespace {
+
+/// The legal steps of every cell, in sets of one kind or the other.
+template <typename Set>
+Grid<Set> steps_of(const CostGrid& costs) {
+  Grid<Set> steps(costs.size());
+  for (const Cell cell : costs.size().cells()) steps[cell] = static_cast<Set>(costs.moves(cell));
+  return steps;
+}
+Grid<EntryCost> entries_of(const CostGrid& costs) {
+  const std::span<const EntryCost> entries = costs.entries();
+  return {costs.size(), std::vector<EntryCost>(entries.begin(), entries.end())};
+}
+
+}  // namespace
+
+TEST_CASE("grids made of planes are those the planes were taken from, on 800 random maps") {
+  std::size_t with_sides = 0;
+  for (std::uint64_t seed = 1; seed <= 800; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Case made = random_case(random, seed % 20 == 0 ? 150 : 12);
+    const CostGrid baked = bake(made.map, made.mover, &made.occupied);
+    with_sides += baked.has_sides() ? 1U : 0U;
+    const Board board = baked.board();
+    // The memory handed over is the memory kept.
+    Grid<EntryCost> entries = entries_of(baked);
+    const EntryCost* const own = entries.values().data();
+    const bool wide = board.tiling.shape() == Shape::triangle;
+    const CostGrid same =
+        wide ? CostGrid::from_planes(board, baked.rules(), std::move(entries), steps_of<DirectionSet>(baked))
+             : CostGrid::from_planes(board, baked.rules(), std::move(entries), steps_of<std::uint8_t>(baked));
+    REQUIRE(same == baked);
+    REQUIRE(same.entries().data() == own);
+    CHECK(same.lowest_entry() == baked.lowest_entry());
+    if (!wide) {  // sets of the other kind hold the same
+      CHECK(CostGrid::from_planes(board, baked.rules(), entries_of(baked), steps_of<DirectionSet>(baked)) == baked);
+    }
+    // Without steps the rules and the entries decide, as for numbers.
+    const CostGrid by_rules = CostGrid::from_planes(board, baked.rules(), entries_of(baked));
+    REQUIRE(by_rules == CostGrid::from_hundredths(board, baked.rules(), baked.entries()));
+    // Of steps at random those that the rules allow are left.
+    Grid<DirectionSet> wild(board.size);
+    for (DirectionSet& set : wild.values()) set = static_cast<DirectionSet>(random.next());
+    const CostGrid tamed = CostGrid::from_planes(board, baked.rules(), entries_of(baked), wild);
+    for (const Cell cell : board.size.cells()) {
+      REQUIRE(tamed.moves(cell) == (std::as_const(wild)[cell] & by_rules.moves(cell)));
+    }
+  }
+  CHECK(with_sides > 200);
+}

@@ -28,6 +28,19 @@ Map to_map(const Made& made, std::vector<Terrain> kinds, const PartTerrains& ter
   return map;
 }
 
+CostGrid to_costs(Made&& made, Hundredths entry) {
+  SAUNTER_EXPECT(entry <= max_entry_cost);
+  const auto open = static_cast<EntryCost>(std::min<Cost>(entry, max_entry_cost));
+  Grid<EntryCost> entries(made.size());
+  const std::span<const Part> parts = made.parts.values();
+  std::transform(parts.begin(), parts.end(), entries.values().begin(),
+                 [open](Part part) { return part >= Part::floor ? open : blocked; });
+  Grid<std::uint8_t> steps = std::move(made.closed);
+  for (std::uint8_t& set : steps.values()) set = static_cast<std::uint8_t>(~unsigned{set});
+  const int edges = made.tiling.edge_count();
+  return CostGrid::from_planes({made.tiling, made.size()}, {.steps = edges}, std::move(entries), std::move(steps));
+}
+
 Grid<Part> parts_of(Tiling tiling, const BitGrid& open) {
   Grid<Part> parts(open.size(), Part::beyond);
   for (const Cell cell : open.size().cells()) {

@@ -30,8 +30,12 @@ std::uint32_t window_on_map(Size size, Cell cell) {
 
 }  // namespace
 
-CostGrid::CostGrid(Board board, StepRules rules)
-    : identity_(Identity::fresh()), tiling_(board.tiling), rules_(rules), entry_(board.size), open_(board.size) {
+CostGrid::CostGrid(Board board, StepRules rules, Grid<EntryCost> entries)
+    : identity_(Identity::fresh()),
+      tiling_(board.tiling),
+      rules_(rules),
+      entry_(std::move(entries)),
+      open_(board.size) {
   board.size = entry_.size();
   const bool sound = !mover_problem(board.tiling, Mover{.rules = rules});
   SAUNTER_EXPECT(sound);
@@ -73,6 +77,101 @@ CostGrid CostGrid::from_steps(Board board, StepRules rules, std::span<const std:
   SAUNTER_EXPECT(steps.size() == board.size.cell_count());
   std::size_t next = 0;
   return {board, rules, [&](Cell) { return static_cast<EntryCost>(next < steps.size() ? steps[next++] * 100U : 0U); }};
+}
+
+namespace {
+
+/// A plane of another size, brought to this one; cells without a value get none.
+template <typename T>
+Grid<T> of_size(Grid<T> plane, Size size) {
+  SAUNTER_EXPECT(plane.size() == size);
+  if (plane.size() == size) return plane;
+  Grid<T> fitting(size);
+  for (const Cell cell : fitting.size().cells()) fitting[cell] = std::as_const(plane)[cell];
+  return fitting;
+}
+
+}  // namespace
+
+/// Open cells from the entry costs, 64 at a time.
+void CostGrid::take_entries() {
+  for (std::int32_t row = 0; row < size().rows; ++row) {
+    const std::span<const EntryCost> entries = std::as_const(entry_).row(row);
+    const std::span<std::uint64_t> words = open_.row_words(row);
+    std::uint64_t word = 0;
+    std::size_t bit = BitGrid::margin;
+    for (const EntryCost entry : entries) {
+      word |= std::uint64_t{entry != blocked} << (bit % 64);
+      if (++bit % 64 != 0) continue;
+      words[bit / 64 - 1] = word;
+      word = 0;
+    }
+    if (bit % 64 != 0) words[bit / 64] = word;
+  }
+  take_open_bits(Rect::whole(size()));
+  count_entries();
+}
+
+/// Takes from the sets of a row what the rules don't allow. Where all cells around are open they allow everything,
+/// which is seen for 64 cells at a time.
+template <typename Set>
+void CostGrid::leave_legal(std::int32_t row, std::span<Set> sets) const {
+  const auto all = static_cast<Set>((1U << static_cast<unsigned>(rules_.steps)) - 1);
+  const auto three = [&](std::int32_t of_row, std::size_t i) {
+    const std::span<const std::uint64_t> words = open_.row_words(of_row);
+    const std::uint64_t from_left = i == 0 ? 0 : words[i - 1] >> 63U;
+    const std::uint64_t from_right = i + 1 == words.size() ? 0 : words[i + 1] << 63U;
+    return words[i] & (words[i] << 1U | from_left) & (words[i] >> 1U | from_right);
+  };
+  constexpr std::size_t margin = BitGrid::margin;
+  for (std::size_t i = 0; i * 64 < sets.size() + margin; ++i) {
+    std::uint64_t amid = three(row - 1, i) & three(row, i) & three(row + 1, i);
+    if (tiling().shape() == Shape::triangle) amid = 0;  // steps lead farther there
+    const std::size_t first = i == 0 ? margin : i * 64;
+    const std::size_t last = std::min(i * 64 + 64, sets.size() + margin);
+    for (std::size_t bit = first; bit < last; ++bit) {
+      Set& set = sets[bit - margin];
+      if ((amid >> (bit % 64) & 1U) != 0) {
+        set = static_cast<Set>(set & all);
+      } else {
+        set = static_cast<Set>(set & moves_on_map({static_cast<std::int32_t>(bit - margin), row}));
+      }
+    }
+  }
+}
+
+template <typename Set>
+CostGrid CostGrid::with_steps(Board board, StepRules rules, Grid<EntryCost> entries, Grid<Set> steps) {
+  CostGrid costs(board, rules, of_size(std::move(entries), board.size));
+  costs.take_entries();
+  if (steps.empty()) return costs;
+  steps = of_size(std::move(steps), costs.size());
+  for (std::int32_t row = 0; row < costs.size().rows; ++row) costs.leave_legal(row, steps.row(row));
+  const bool narrow = board.tiling.shape() != Shape::triangle;
+  if constexpr (sizeof(Set) == 1) {
+    if (narrow) {
+      costs.narrow_sides_ = std::move(steps);
+      return costs;
+    }
+    costs.wide_sides_ = Grid<std::uint16_t>(costs.size());
+    std::copy(steps.values().begin(), steps.values().end(), costs.wide_sides_.values().begin());
+  } else {
+    if (!narrow) {
+      costs.wide_sides_ = std::move(steps);
+      return costs;
+    }
+    costs.narrow_sides_ = Grid<std::uint8_t>(costs.size());
+    std::transform(steps.values().begin(), steps.values().end(), costs.narrow_sides_.values().begin(),
+                   [](DirectionSet set) { return static_cast<std::uint8_t>(set); });
+  }
+  return costs;
+}
+
+CostGrid CostGrid::from_planes(Board board, StepRules rules, Grid<EntryCost> entries, Grid<std::uint8_t> steps) {
+  return with_steps(board, rules, std::move(entries), std::move(steps));
+}
+CostGrid CostGrid::from_planes(Board board, StepRules rules, Grid<EntryCost> entries, Grid<DirectionSet> steps) {
+  return with_steps(board, rules, std::move(entries), std::move(steps));
 }
 
 /// @param around  open cells of the 5 x 3 window  @param on_map  which of them are on the map

@@ -28,6 +28,12 @@ class Grid {
   Grid() = default;
   /// 0 x 0 when the size is not sound.
   explicit Grid(Size size, T fill = T{}) : size_(size.or_empty()), values_(size_.cell_count(), fill) {}
+  /// Takes over a vector's memory. @pre a value for each cell, else missing ones are T{}; 0 x 0 when the size is not
+  /// sound
+  Grid(Size size, std::vector<T> values) : size_(size.or_empty()), values_(std::move(values)) {
+    SAUNTER_EXPECT(values_.size() == size_.cell_count());
+    values_.resize(size_.cell_count());
+  }
   Grid(const Grid&) = default;
   Grid(Grid&& other) noexcept : size_(std::exchange(other.size_, {})), values_(std::move(other.values_)) {
     other.values_.clear();

@@ -58,6 +58,18 @@ class CostGrid {
   [[nodiscard]] static CostGrid from_hundredths(Board board, StepRules rules, std::span<const std::uint16_t> costs);
   /// The same from bytes that count whole steps: 0 = blocked, 1 = 1.00, 255 = 255.00.
   [[nodiscard]] static CostGrid from_steps(Board board, StepRules rules, std::span<const std::uint8_t> steps);
+  /// Takes over the caller's own planes without a copy: boards of many millions of cells need not be in memory twice.
+  /// @param entries  entry costs, hundredths, 0 = blocked
+  /// @param steps  the steps that may be taken from each cell, a bit for each direction: walls between cells, ledges,
+  ///               one-way doors. What the rules and the entry costs don't allow is left out, off the map as well.
+  ///               Empty: they alone decide. Bytes hold the directions of squares and hexes, 16 bits those of
+  ///               triangles; a plane of the other kind is copied
+  /// @pre planes of the board's size, else cells without a number are blocked and no step leads from cells without one
+  /// @cost O(cells), a few nanoseconds a cell; allocates 1 or 2 bits a cell
+  [[nodiscard]] static CostGrid from_planes(Board board, StepRules rules, Grid<EntryCost> entries,
+                                            Grid<std::uint8_t> steps = {});
+  [[nodiscard]] static CostGrid from_planes(Board board, StepRules rules, Grid<EntryCost> entries,
+                                            Grid<DirectionSet> steps);
   /// The same from a function of the cell, called once for each in reading order. It returns EntryCost or Hundredths;
   /// what is above 655.35 counts as that.
   template <EntryCostOfCell CostAt>
@@ -170,7 +182,13 @@ class CostGrid {
     std::array<std::uint16_t, 2> beside = {};  // the middle cells of the two ways round a corner
   };
 
-  CostGrid(Board board, StepRules rules);
+  CostGrid(Board board, StepRules rules) : CostGrid(board, rules, Grid<EntryCost>(board.size)) {}
+  CostGrid(Board board, StepRules rules, Grid<EntryCost> entries);
+  template <typename Set>
+  static CostGrid with_steps(Board board, StepRules rules, Grid<EntryCost> entries, Grid<Set> steps);
+  template <typename Set>
+  void leave_legal(std::int32_t row, std::span<Set> sets) const;
+  void take_entries();
   static EntryCost as_entry(Hundredths cost) {
     SAUNTER_EXPECT(cost <= max_entry_cost);
     return static_cast<EntryCost>(cost < Cost{max_entry_cost} ? Cost{cost} : Cost{max_entry_cost});
