@@ -2,6 +2,7 @@
 #include <benchmark/benchmark.h>
 
 #include "saunter/place/fit.hpp"
+#include "saunter/place/occupancy.hpp"
 #include "support/random_maps.hpp"
 
 using namespace saunter;
@@ -52,6 +53,57 @@ void spots_naive(benchmark::State& state, Tiling tiling, int side) {
         for (const Cell cell : body) fits = fits && free.test(cell);
         count += fits ? 1U : 0U;
       }
+    }
+    benchmark::DoNotOptimize(count);
+  }
+  per(state, cells);
+}
+
+/// A map with 10 % rock, a unit on every hundredth cell, and a fence on every twentieth edge where wanted.
+struct Camp {
+  Map map;
+  Occupancy units;
+};
+Camp camp(bool fences) {
+  Random random(8);
+  Camp made{Map({Tiling::square(), size}, {{.name = "sand"}, {.name = "rock", .cost = blocked}}),
+            Occupancy({Tiling::square(), size})};
+  for (const Cell cell : size.cells()) {
+    if (random.chance(10)) made.map.set_terrain(cell, 1);
+    if (random.chance(1)) (void)made.units.place(made.units.add(block(1)), {cell});
+    if (fences && random.chance(5)) made.map.add_barrier(cell, Direction(random.whole(1, 2)));
+  }
+  return made;
+}
+void spots_on_map(benchmark::State& state, bool fences) {
+  const Camp made = camp(fences);
+  const Footprint footprint = block(2);
+  Fitter fitter;
+  const FitTerms terms{.map = &made.map, .units = &made.units};
+  for (auto _ : state) benchmark::DoNotOptimize(fitter.spots(terms, footprint).count());
+  per(state, cells);
+}
+void spots_on_map_naive(benchmark::State& state, bool fences) {
+  const Camp made = camp(fences);
+  const Footprint footprint = block(2);
+  std::vector<Cell> body;
+  for (auto _ : state) {
+    std::size_t count = 0;
+    for (const Cell at : size.cells()) {
+      footprint.cells_at(made.map.tiling(), at, body);
+      bool fits = true;
+      for (const Cell cell : body) {
+        fits = fits && size.contains(cell) && made.map.terrain_at(cell) == 0 && made.units.at(cell) == 0;
+      }
+      // Between the cells of each row and of each column.
+      const auto open = [&](Cell a, Direction d) {
+        const Cell b = made.map.tiling().neighbour(a, d);
+        return !made.map.closed(a, d) && !made.map.closed(b, made.map.tiling().direction(b, a));
+      };
+      if (fits && fences)
+        fits = open(body[0], Direction(1)) && open(body[2], Direction(1)) && open(body[0], Direction(2)) &&
+               open(body[1], Direction(2));
+      count += fits ? 1U : 0U;
     }
     benchmark::DoNotOptimize(count);
   }
@@ -136,5 +188,10 @@ const Tiling flat = Tiling::hex(HexTop::flat, Shift::odd);
 SPOTS_BENCHMARKS(2x2, Tiling::square(), 2)
 SPOTS_BENCHMARKS(4x4, Tiling::square(), 4)
 SPOTS_BENCHMARKS(4x4_hexes, flat, 4)
+#define MAP_BENCHMARKS(name, fences)                                                                  \
+  BENCHMARK_CAPTURE(spots_on_map, name, fences)->Name("spots_" #name)->Unit(benchmark::kMicrosecond); \
+  BENCHMARK_CAPTURE(spots_on_map_naive, name, fences)->Name("spots_" #name "_naive")->Unit(benchmark::kMicrosecond);
+MAP_BENCHMARKS(on_map, false)
+MAP_BENCHMARKS(among_fences, true)
 BENCHMARK(cuts_off)->Name("cuts_off")->Unit(benchmark::kMicrosecond);
 BENCHMARK(cuts_off_naive)->Name("cuts_off_naive")->Unit(benchmark::kMicrosecond);

@@ -93,20 +93,10 @@ Grid<T> of_size(Grid<T> plane, Size size) {
 
 }  // namespace
 
-/// Open cells from the entry costs, 64 at a time.
 void CostGrid::take_entries() {
   for (std::int32_t row = 0; row < size().rows; ++row) {
-    const std::span<const EntryCost> entries = std::as_const(entry_).row(row);
-    const std::span<std::uint64_t> words = open_.row_words(row);
-    std::uint64_t word = 0;
-    std::size_t bit = BitGrid::margin;
-    for (const EntryCost entry : entries) {
-      word |= std::uint64_t{entry != blocked} << (bit % 64);
-      if (++bit % 64 != 0) continue;
-      words[bit / 64 - 1] = word;
-      word = 0;
-    }
-    if (bit % 64 != 0) words[bit / 64] = word;
+    const EntryCost* const entries = std::as_const(entry_).row(row).data();
+    open_.set_row(row, [entries](std::int32_t col) { return entries[col] != blocked; });
   }
   take_open_bits(Rect::whole(size()));
   count_entries();

@@ -16,7 +16,8 @@ inline constexpr std::int32_t far_away = 1 << 20;  // from any cell of any map
 class CellTerms {
  public:
   explicit CellTerms(const FitTerms& terms);
-  [[nodiscard]] bool ground(Cell cell) const { return ground_[map_.terrain_at(cell)]; }
+  [[nodiscard]] bool ground(Cell cell) const { return ground_of(map_.terrain_at(cell)); }
+  [[nodiscard]] bool ground_of(TerrainId id) const { return ground_[id]; }
   [[nodiscard]] UnitId occupied(Cell cell) const {
     if (terms_.units == nullptr) return 0;
     const UnitId there = terms_.units->at(cell, terms_.layer);

@@ -4,9 +4,11 @@
 
 #include <array>
 #include <cstdlib>
+#include <cstring>
 #include <span>
 #include <vector>
 
+#include "../search/kernel/legal_steps.hpp"
 #include "saunter/ground/map.hpp"
 #include "saunter/place/footprint.hpp"
 
@@ -92,29 +94,15 @@ class SpotRows {
 
   /// Takes away anchors where a barrier, closed one way or both, would run between two parts.
   void keep_unbarred(const Map& map, BitGrid& spots) const {
-    std::array<std::vector<Cell>, max_directions> barred;  // by edge: the earlier of the two cells
-    for (const Cell cell : size_.cells()) {
-      const DirectionSet closed = map.closed_sides(cell);
-      for (Direction d{0}; closed != 0 && d < tiling_.edge_count(); ++d) {
-        if (!holds(closed, d)) continue;
-        const Cell other = tiling_.neighbour(cell, d);
-        if (!size_.contains(other)) continue;
-        const Direction back = tiling_.direction(other, cell);
-        if (cell < other) barred[edge_number(d)].push_back(cell);
-        if (other < cell) barred[edge_number(back)].push_back(other);
-      }
-    }
+    const std::array<BitGrid, max_directions> clear = unbarred(map);
     std::vector<std::uint64_t> legal(spots.row_words(0).size());
     for (Direction d{0}; d < tiling_.edge_count(); ++d) {
-      const std::vector<Cell>& here = barred[edge_number(d)];
       std::array<std::vector<Offset>, 4> inner;  // by parities, each edge from its earlier cell
       for (std::int32_t parity = 0; parity < 4; ++parity)
         inner[static_cast<unsigned>(parity)] = inner_edges(parity & 1, parity >> 1, d);
-      if (here.empty() || std::all_of(inner.begin(), inner.end(), [](const auto& list) { return list.empty(); }))
-        continue;
-      BitGrid clear = all_of(size_);
-      for (const Cell cell : here) clear.set(cell, false);
-      const PaddedRows rows(clear, most_aside_);
+      const bool none_within = std::all_of(inner.begin(), inner.end(), [](const auto& list) { return list.empty(); });
+      if (none_within || clear[d.index()].size() != size_) continue;
+      const PaddedRows rows(clear[d.index()], most_aside_);
       for (std::int32_t row = 0; row < size_.rows; ++row) {
         const std::span<std::uint64_t> out = spots.row_words(row);
         for (std::int32_t odd = 0; odd < (by_column_ ? 2 : 1); ++odd) {
@@ -141,7 +129,34 @@ class SpotRows {
   }
 
  private:
-  static unsigned edge_number(Direction d) { return d.index(); }
+  /// By edge, the cells that no barrier, closed one way or both, parts from a later one across it; empty grids where
+  /// there is none.
+  [[nodiscard]] std::array<BitGrid, max_directions> unbarred(const Map& map) const {
+    std::array<BitGrid, max_directions> clear;
+    const Neighbourhood& hood = tiling_.neighbourhood();
+    const auto bar = [&](unsigned edge, Cell earlier) {
+      if (clear[edge].size() != size_) clear[edge] = all_of(size_);
+      clear[edge].set(earlier, false);
+    };
+    for (std::int32_t row = 0; row < size_.rows; ++row) {
+      const std::span<const std::uint8_t> sets = map.closed_layer().row(row);
+      for (std::size_t col = 0; col < sets.size(); ++col) {
+        std::uint64_t eight = 1;
+        if (col + 8 <= sets.size()) std::memcpy(&eight, sets.data() + col, sizeof(eight));
+        if (eight == 0) {  // most cells have none
+          col += 7;
+          continue;
+        }
+        const Cell cell{static_cast<std::int32_t>(col), row};
+        const auto kind = static_cast<unsigned>(tiling_.kind(cell));
+        for_each_direction(sets[col], [&](unsigned edge) {
+          const Cell other = cell + hood.offset[kind][edge];
+          bar(cell < other ? edge : hood.opposite[kind][edge], cell < other ? cell : other);
+        });
+      }
+    }
+    return clear;
+  }
   [[nodiscard]] const std::vector<Offset>& parts(std::int32_t odd, std::int32_t row) const {
     return parts_[static_cast<unsigned>(odd + 2 * (row & 1))];
   }

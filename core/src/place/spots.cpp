@@ -57,22 +57,17 @@ BitGrid Fitter::spots(const FitTerms& terms, const Footprint& footprint, int tur
   const BitGrid doubtful =
       placement.keeps() ? doubtful_spots(placement, rows, spots, footprint, turn, mirrored) : BitGrid{};
   std::vector<FitProblem> found;
-  for (std::int32_t row = 0; row < map.size().rows; ++row) {
-    for (std::int32_t col = 0; col < map.size().cols; ++col) {
-      const Cell at{col, row};
-      if (!spots.test(at)) continue;
-      const bool ask_kept = doubtful.test(at);
-      if (!each && !ask_kept) continue;
-      found.clear();
-      const Pose pose{at, turn, mirrored};
-      cells_in_pose(map.tiling(), footprint, pose, scratch_->cells);
-      std::sort(scratch_->cells.begin(), scratch_->cells.end());
-      placement.look_at_flatness(found);
-      if (found.empty()) placement.look_at_rules(pose, found);
-      if (found.empty() && ask_kept) placement.look_at_kept(found);
-      if (!found.empty()) spots.set(at, false);
-    }
-  }
+  const BitGrid asked = each ? spots : doubtful;
+  asked.for_each_set([&](Cell at) {
+    found.clear();
+    const Pose pose{at, turn, mirrored};
+    cells_in_pose(map.tiling(), footprint, pose, scratch_->cells);
+    std::sort(scratch_->cells.begin(), scratch_->cells.end());
+    placement.look_at_flatness(found);
+    if (found.empty()) placement.look_at_rules(pose, found);
+    if (found.empty() && doubtful.test(at)) placement.look_at_kept(found);
+    if (!found.empty()) spots.set(at, false);
+  });
   return spots;
 }
 
@@ -81,14 +76,26 @@ BitGrid free_cells(const FitTerms& terms) {
   if (terms.map == nullptr) return {};
   const Map& map = *terms.map;
   const CellTerms cell_terms(terms);
+  // Layers of the map's size are read by rows; of others single cells are asked for.
+  const Grid<UnitId>* const units = terms.units != nullptr ? terms.units->layer(terms.layer) : nullptr;
+  const Grid<UnitId>* const taken = units != nullptr && units->size() == map.size() ? units : nullptr;
+  const bool each = (units != nullptr && taken == nullptr) || (terms.levels != nullptr && terms.highest);
   BitGrid free(map.size());
   for (std::int32_t row = 0; row < map.size().rows; ++row) {
-    const std::span<std::uint64_t> words = free.row_words(row);
-    for (std::int32_t col = 0; col < map.size().cols; ++col) {
-      const Cell cell{col, row};
-      const bool is_free = cell_terms.ground(cell) && cell_terms.occupied(cell) == 0 && !cell_terms.hot(cell);
-      const std::size_t bit = static_cast<std::size_t>(col) + BitGrid::margin;
-      words[bit / 64] |= std::uint64_t{is_free ? 1U : 0U} << (bit % 64);
+    const TerrainId* const terrain = map.terrain().row(row).data();
+    const UnitId* const by = taken != nullptr ? taken->row(row).data() : nullptr;
+    const auto ground = [&](std::int32_t col) { return cell_terms.ground_of(terrain[col]); };
+    if (each) {
+      free.set_row(row, [&](std::int32_t col) {
+        return ground(col) && cell_terms.occupied({col, row}) == 0 && !cell_terms.hot({col, row});
+      });
+    } else if (by != nullptr) {  // without a branch, which would often be guessed wrong
+      const UnitId self = terms.self;
+      free.set_row(row, [&](std::int32_t col) {
+        return (unsigned{ground(col)} & (unsigned{by[col] == 0} | unsigned{by[col] == self})) != 0;
+      });
+    } else {
+      free.set_row(row, ground);
     }
   }
   return free;

@@ -7,6 +7,7 @@
 /// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
+#include <algorithm>
 #include <bit>
 #include <span>
 #include <utility>
@@ -61,6 +62,24 @@ class BitGrid {
     std::uint64_t& word = words_[row_start(cell.row) + bit / 64];
     const std::uint64_t mask = std::uint64_t{1} << (bit % 64);
     word = value ? word | mask : word & ~mask;
+  }
+
+  /// Sets each bit of a row, a word at a time. @param test  anything that is true for a column's bit to be set
+  /// @pre 0 <= row < rows
+  template <typename Test>
+  void set_row(std::int32_t row, Test&& test) {
+    const std::span<std::uint64_t> words = row_words(row);
+    std::int32_t col = 0;
+    for (std::size_t i = 0; col < size_.cols; ++i) {
+      const unsigned first = i == 0 ? unsigned{margin} : 0U;
+      const auto count = std::min<unsigned>(64 - first, static_cast<unsigned>(size_.cols - col));
+      std::uint64_t word = 0;
+      for (unsigned bit = 0; bit < count; ++bit) {
+        word |= std::uint64_t{static_cast<bool>(test(col + static_cast<std::int32_t>(bit)))} << bit;
+      }
+      words[i] = word << first;
+      col += static_cast<std::int32_t>(count);
+    }
   }
 
   /// The five cells col-2 .. col+2 of a row as bits 0..4; clear where off the map.

@@ -88,6 +88,8 @@ class Map {
   /// Barriers: for each cell the edge directions one cannot leave it by.
   [[nodiscard]] bool has_barriers() const { return !closed_.empty(); }
   [[nodiscard]] DirectionSet closed_sides(Cell cell) const { return closed_.empty() ? DirectionSet{0} : closed_[cell]; }
+  /// The same for all cells; 0 x 0 while there is none.
+  [[nodiscard]] const Grid<std::uint8_t>& closed_layer() const { return closed_; }
   [[nodiscard]] bool closed(Cell from, Direction edge) const {
     return edge >= 0 && edge < max_directions && holds(closed_sides(from), edge);
   }

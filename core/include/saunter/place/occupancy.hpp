@@ -67,6 +67,10 @@ class Occupancy {
   [[nodiscard]] UnitId at(Cell cell, int layer = 0) const {
     return layer >= 0 && layer < layers() ? taken_[static_cast<std::size_t>(layer)][cell] : UnitId{0};
   }
+  /// The same for all cells; null where there is no such layer.
+  [[nodiscard]] const Grid<UnitId>* layer(int layer) const {
+    return layer >= 0 && layer < layers() ? &taken_[static_cast<std::size_t>(layer)] : nullptr;
+  }
   /// Cells under units that stand in the way of movers, in any layer: for `bake` and `rebake`.
   [[nodiscard]] const BitGrid& blocking() const { return blocking_; }
   /// The cells that the last change (or its undoing) gave to another unit or to nobody, in reading order.
