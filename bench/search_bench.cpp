@@ -261,9 +261,9 @@ void batch(benchmark::State& state, std::size_t workers) {
 
 /// What an option costs a query that needs it little: a cell kept out of beside the start, a nearest cell that is not
 /// wanted in the end, arriving beside the goal, a second goal far away. By the place expanded, since options expand
-/// others.
+/// others; where `automatic` jumps, by the route.
 enum class Asked : std::uint8_t { nothing, changes, or_nearest, beside, two_goals };
-void option(benchmark::State& state, const CostGrid& costs, Asked asked) {
+void option(benchmark::State& state, const CostGrid& costs, Asked asked, Algorithm by = Algorithm::astar) {
   const auto list = questions(costs, query_count);
   Searcher searcher;
   const auto ask = [&](std::size_t i) -> const Route& {
@@ -274,13 +274,13 @@ void option(benchmark::State& state, const CostGrid& costs, Asked asked) {
     Query query{.starts = std::span(&start, 1),
                 .goals = std::span(goals, asked == Asked::two_goals ? std::size_t{2} : std::size_t{1})};
     query.beside = asked == Asked::beside;
-    RouteOptions options{.by = Algorithm::astar, .or_nearest = asked == Asked::or_nearest};
+    RouteOptions options{.by = by, .or_nearest = asked == Asked::or_nearest};
     if (asked == Asked::changes) options.changes = avoided;
     if (asked == Asked::nothing) return searcher.route(costs, q.from, q.to, options);
     return searcher.route(costs, query, options);
   };
   std::uint64_t expanded = 0;
-  for (std::size_t i = 0; i < list.size(); ++i) expanded += ask(i).expanded();
+  for (std::size_t i = 0; i < list.size(); ++i) expanded += by == Algorithm::astar ? ask(i).expanded() : 1U;
   for (auto _ : state) {
     for (std::size_t i = 0; i < list.size(); ++i) benchmark::DoNotOptimize(ask(i).cost());
   }
@@ -338,6 +338,9 @@ void register_all() {
   for (const auto& [board, make] : boards) {
     for (const auto& [name, asked] : options)
       add("option_" + name + "_" + board, [make, asked](benchmark::State& s) { option(s, make(), asked); });
+  }
+  for (const auto& [name, asked] : options) {
+    add("option_" + name + "_rooms", [asked](benchmark::State& s) { option(s, rooms(2048), asked, Algorithm::automatic); });
   }
   for (const int side : {256, 512, 1024, 4096}) {  // how it grows
     const std::string name = "astar_noise_" + std::to_string(side);

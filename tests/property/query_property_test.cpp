@@ -75,6 +75,73 @@ TEST_CASE("boards of one cost: all searches, on 3,000 random boards") {
   CHECK(found > 4000);
 }
 
+TEST_CASE("jumps, and dead ends struck off, with every option at once answer as A* does, on boards that change between questions") {
+  Searcher jumping;
+  Searcher plain;
+  Searcher anyhow;
+  std::size_t jumps = 0;
+  std::size_t found = 0;
+  std::size_t refused = 0;
+  for (std::uint64_t seed = 1; seed <= 600; ++seed) {
+    Random random(seed);
+    const Size size{random.whole(1, 90), random.whole(1, 40)};
+    CostGrid costs = one_cost_board(random, Tiling::square(), size);
+    const Hundredths entry = costs.lowest_entry() == blocked ? 1_steps : Hundredths(costs.lowest_entry());
+    for (int i = 0; i < 12; ++i) {
+      INFO("seed " << seed << ", question " << i);
+      if (random.chance(50)) {
+        const Cell cell = random.cell(size);
+        costs.set_entry(cell, costs.open(cell) ? 0_steps : entry);
+      }
+      if (random.chance(5)) costs = CostGrid(costs);
+      std::vector<EntryChange> changes(random.chance(60) ? static_cast<std::size_t>(random.whole(1, 6)) : 0U);
+      CostGrid changed = costs;
+      for (EntryChange& change : changes) {
+        change = {random.cell(size), random.chance(60) ? 0_steps : entry};
+        changed.set_entry(change.cell, change.cost);
+      }
+      const Source start{random.cell(size)};
+      std::vector<Cell> goals(static_cast<std::size_t>(random.chance(60) ? 1 : random.whole(2, 6)));
+      for (Cell& goal : goals) goal = random.cell(size);
+      Query query{.starts = std::span(&start, 1), .goals = goals};
+      query.beside = random.chance(30);
+      query.within = random.chance(30) ? 1 : 0;
+      const Algorithm by = i % 4 == 3 ? Algorithm::dead_ends : Algorithm::jump;
+      RouteOptions options{.by = by, .changes = changes, .or_nearest = random.chance(40)};
+      if (random.chance(20)) options.budget = Hundredths(static_cast<std::uint32_t>(random.whole(0, 5000)));
+      const Route& route = jumping.route(costs, query, options);
+      options.by = Algorithm::astar;
+      const Route& other = plain.route(costs, query, options);
+      Verdict verdict = other.verdict();
+      // A search may know that there is no way at any cost where another knows of none within the budget.
+      if (route.verdict().reason == Reason::no_way && verdict.reason == Reason::over_budget) {
+        RouteOptions at_any_cost = options;
+        at_any_cost.budget = std::nullopt;
+        verdict = anyhow.route(costs, query, at_any_cost).verdict();
+      }
+      REQUIRE(route.verdict().reason == verdict.reason);
+      REQUIRE(route.cost() == other.cost());
+      if (route.algorithm() == Algorithm::jump) ++jumps;
+      if (!route.cells().empty()) {
+        CHECK(walk(changed, route.cells()) == route.cost());
+        CHECK(route.cells().front() == start.cell);
+      }
+      if (!route.found()) {
+        CHECK(route.verdict() == verdict);
+        CHECK(route.remaining() == other.remaining());
+        ++refused;
+        continue;
+      }
+      ++found;
+      CHECK(route.goal_number() == other.goal_number());
+      CHECK(route.cells().back() == route.verdict().at);
+    }
+  }
+  CHECK(jumps > 1500);
+  CHECK(found > 2000);
+  CHECK(refused > 1000);
+}
+
 TEST_CASE("several starts and goals, near and beside them: 2,000 random maps") {
   Searcher searcher;
   std::size_t found = 0;

@@ -149,16 +149,6 @@ struct Moves {
   }
 };
 
-/// Notes a goal, or an earlier one than before. @return whether no other is worth looking for
-template <bool beyond>
-SAUNTER_INLINE inline bool arrives(Ending& ending, std::size_t goal, Cell cell, Cost cost) {
-  if (beyond ? goal >= ending.goal : goal != 0) return false;
-  ending.goal = goal;
-  ending.at = cell;
-  ending.cost = cost;
-  return !beyond || goal == 0;
-}
-
 }  // namespace
 
 template <Price price, typename Ends, typename Marks, typename Queue, typename Guide>

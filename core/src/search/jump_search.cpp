@@ -1,5 +1,6 @@
 #include "jump_search.hpp"
 
+#include <algorithm>
 #include <bit>
 
 #include "canonical.hpp"
@@ -11,18 +12,22 @@ namespace {
 
 constexpr std::int32_t nothing = -1;
 
-/// Scans one line of cells (a row, or a column of the turned grid) for the next state worth a stop: the goal, or a cell
-/// beside which a wall ends.
+/// How far a line of cells is open.
+struct LineStop {
+  std::int32_t at = 0;  // the first wall, or an open cell before it that is worth a stop
+  bool open = false;
+};
+
+/// Scans one line of cells (a row, or a column of the turned grid) for the next cell beside which a wall ends.
 class LineScan {
  public:
-  LineScan(const BitGrid& open, std::int32_t line, std::int32_t goal_line, std::int32_t goal)
+  LineScan(const BitGrid& open, std::int32_t line)
       : here_(open.row_words(line).data()),
         before_(open.row_words(line - 1).data()),
-        after_(open.row_words(line + 1).data()),
-        goal_(line == goal_line ? goal : nothing) {}
+        after_(open.row_words(line + 1).data()) {}
 
-  /// The next stop at a larger number than `from`, or nothing where a wall comes first.
-  [[nodiscard]] std::int32_t up(std::int32_t from) const {
+  /// The next stop at a larger number than `from`.
+  [[nodiscard]] LineStop up(std::int32_t from) const {
     const std::size_t bit = static_cast<std::size_t>(from) + BitGrid::margin;
     std::uint64_t wanted = ~std::uint64_t{1} << (bit % 64);
     for (std::size_t word = bit / 64;; ++word) {
@@ -34,15 +39,13 @@ class LineScan {
       const std::uint64_t stops = (~here_[word] | ends) & wanted;
       if (stops != 0) {
         const auto at = static_cast<unsigned>(std::countr_zero(stops));
-        const auto stop = static_cast<std::int32_t>(word * 64 + at) - margin;
-        if (goal_ > from && goal_ < stop) return goal_;
-        return (here_[word] >> at & 1U) != 0 ? stop : nothing;
+        return {static_cast<std::int32_t>(word * 64 + at) - margin, (here_[word] >> at & 1U) != 0};
       }
       wanted = ~std::uint64_t{0};
     }
   }
   /// The same towards smaller numbers.
-  [[nodiscard]] std::int32_t down(std::int32_t from) const {
+  [[nodiscard]] LineStop down(std::int32_t from) const {
     const std::size_t bit = static_cast<std::size_t>(from) + BitGrid::margin;
     std::uint64_t wanted = (std::uint64_t{1} << (bit % 64)) - 1;
     for (std::size_t word = bit / 64;; --word) {
@@ -53,9 +56,7 @@ class LineScan {
       const std::uint64_t stops = (~here_[word] | ends) & wanted;
       if (stops != 0) {
         const auto at = 63U - static_cast<unsigned>(std::countl_zero(stops));
-        const auto stop = static_cast<std::int32_t>(word * 64 + at) - margin;
-        if (goal_ != nothing && goal_ < from && goal_ > stop) return goal_;
-        return (here_[word] >> at & 1U) != 0 ? stop : nothing;
+        return {static_cast<std::int32_t>(word * 64 + at) - margin, (here_[word] >> at & 1U) != 0};
       }
       wanted = ~std::uint64_t{0};
     }
@@ -67,14 +68,60 @@ class LineScan {
   const std::uint64_t* here_;
   const std::uint64_t* before_;
   const std::uint64_t* after_;
-  std::int32_t goal_;
+};
+
+/// Where a way may end, looked for along lines: one cell.
+class OneAlong {
+ public:
+  explicit OneAlong(Cell at) : at_(at) {}
+  /// The nearest end on a line (a row where `across`, else a column) strictly between two places, or nothing.
+  [[nodiscard]] std::int32_t between(bool across, std::int32_t line, std::int32_t from, std::int32_t to) const {
+    const std::int32_t place = across ? at_.col : at_.row;
+    const bool on_line = (across ? at_.row : at_.col) == line;
+    return on_line && (from < place) == (place < to) && from != place && to != place ? place : nothing;
+  }
+  [[nodiscard]] bool is(Cell cell) const { return cell == at_; }
+
+ private:
+  Cell at_;
+};
+/// A few.
+class FewAlong {
+ public:
+  explicit FewAlong(const Goals& goals) {
+    for (const Goals::Accepted& accepted : goals.accepted()) {
+      ends_[count_++] = accepted.cell;
+      box_ = box_.joined(Rect::of(accepted.cell));
+    }
+  }
+  [[nodiscard]] std::int32_t between(bool across, std::int32_t line, std::int32_t from, std::int32_t to) const {
+    if (across ? line < box_.top || line >= box_.bottom : line < box_.left || line >= box_.right) return nothing;
+    std::int32_t nearest = nothing;
+    for (const Cell end : ends()) {
+      const std::int32_t place = OneAlong(end).between(across, line, from, to);
+      if (place != nothing && (nearest == nothing || std::abs(place - from) < std::abs(nearest - from)))
+        nearest = place;
+    }
+    return nearest;
+  }
+  [[nodiscard]] bool is(Cell cell) const {
+    return box_.contains(cell) && std::find(ends().begin(), ends().end(), cell) != ends().end();
+  }
+
+ private:
+  [[nodiscard]] std::span<const Cell> ends() const { return std::span(ends_).first(count_); }
+
+  std::array<Cell, JumpSearch::most_ends> ends_ = {};
+  std::size_t count_ = 0;
+  Rect box_;
 };
 
 /// Stops along the four edge directions.
+template <typename Along>
 class Scanner {
  public:
-  Scanner(const CostGrid& costs, Cell goal)
-      : rows_(costs.open_cells()), columns_(costs.open_cells_turned()), goal_(goal) {}
+  Scanner(const JumpGround& ground, const Along& along)
+      : rows_(ground.rows()), columns_(ground.columns()), along_(along) {}
 
   /// The next stop in an edge direction, if there is one; its distance in steps comes with it.
   struct Stop {
@@ -83,13 +130,15 @@ class Scanner {
   };
   [[nodiscard]] Stop next(Cell from, unsigned direction) const {
     const bool across = direction % 2 == 1;
-    const LineScan scan =
-        across ? LineScan(rows_, from.row, goal_.row, goal_.col) : LineScan(columns_, from.col, goal_.col, goal_.row);
+    const std::int32_t line = across ? from.row : from.col;
     const std::int32_t at = across ? from.col : from.row;
+    const LineScan scan(across ? rows_ : columns_, line);
     const bool up = direction == 1 || direction == 2;  // east, south
-    const std::int32_t stop = up ? scan.up(at) : scan.down(at);
-    if (stop == nothing) return {};
-    return {across ? Cell{stop, from.row} : Cell{from.col, stop}, static_cast<std::uint32_t>(std::abs(stop - at))};
+    const LineStop stop = up ? scan.up(at) : scan.down(at);
+    const std::int32_t end = along_.between(across, line, at, stop.at);
+    if (end == nothing && !stop.open) return {};
+    const std::int32_t place = end != nothing ? end : stop.at;
+    return {across ? Cell{place, line} : Cell{line, place}, static_cast<std::uint32_t>(std::abs(place - at))};
   }
   [[nodiscard]] bool open(Cell cell) const {
     const auto bit = static_cast<std::size_t>(cell.col) + BitGrid::margin;
@@ -99,17 +148,19 @@ class Scanner {
  private:
   const BitGrid& rows_;
   const BitGrid& columns_;
-  Cell goal_;
+  const Along& along_;
 };
 
 /// Where a state leads to: the stops along its rows, columns and diagonals.
+template <typename Along>
 class Jumps {
  public:
-  Jumps(const CostGrid& costs, Cell goal)
+  Jumps(const CostGrid& costs, const JumpGround& ground, const Along& along)
       : costs_(costs),
+        open_(ground.rows()),
         hood_(costs.tiling().neighbourhood()),
-        scanner_(costs, goal),
-        goal_(goal),
+        scanner_(ground, along),
+        along_(along),
         edge_(costs.lowest_entry()),
         diagonal_(step_cost(costs.rules().diagonal, costs.lowest_entry())) {}
 
@@ -117,7 +168,7 @@ class Jumps {
   template <typename Reach>
   void from(const State& state, Reach&& reach) const {
     const Cell cell = unpack(state.cell);
-    const unsigned wanted = worthwhile.of(costs_.moves_by_table(cell), state.back);
+    const unsigned wanted = worthwhile.of(costs_.moves_by_table(open_, cell), state.back);
     for (unsigned d = 0; d < 4; ++d) {
       if ((wanted >> d & 1U) != 0) go_along(cell, state.cost, d, reach);
     }
@@ -129,7 +180,7 @@ class Jumps {
  private:
   template <typename Reach>
   void go_along(Cell from, std::uint64_t cost, unsigned direction, Reach& reach) const {
-    const Scanner::Stop stop = scanner_.next(from, direction);
+    const auto stop = scanner_.next(from, direction);
     if (stop.steps > 0) reach(stop.cell, cost + edge_ * stop.steps, (direction + 2) % 4);
   }
   /// Along the diagonal between the edge directions d and d + 1.
@@ -138,7 +189,7 @@ class Jumps {
     const Offset by = hood_.offset[0][4 + d];
     for (Cell at = from + by;; at = at + by) {
       cost += diagonal_;
-      if (at == goal_) reach(at, cost, 4 + (d + 2) % 4);
+      if (along_.is(at)) reach(at, cost, 4 + (d + 2) % 4);
       go_along(at, cost, d, reach);
       go_along(at, cost, (d + 1) % 4, reach);
       const Cell ahead = at + by;
@@ -147,9 +198,10 @@ class Jumps {
   }
 
   const CostGrid& costs_;
+  const BitGrid& open_;
   const Neighbourhood& hood_;
-  const Scanner scanner_;
-  const Cell goal_;
+  const Scanner<Along> scanner_;
+  const Along& along_;
   const std::uint64_t edge_;
   const std::uint64_t diagonal_;
 };
@@ -157,6 +209,11 @@ class Jumps {
 }  // namespace
 
 bool JumpSearch::suits(const CostGrid& costs) { return canonical(costs); }
+
+bool JumpSearch::suits(const CostGrid& costs, const Beyond& beyond) {
+  return suits(costs) && beyond.keeps_one_cost(costs) && beyond.dead_ends == nullptr && !beyond.goals.empty() &&
+         beyond.goals.accepted().size() <= most_ends;
+}
 
 bool JumpSearch::pays(const CostGrid& costs) {
   if (!suits(costs)) return false;
@@ -183,10 +240,26 @@ bool JumpSearch::pays(const CostGrid& costs) {
 
 Ending JumpSearch::run(const Question& question) {
   SAUNTER_EXPECT(suits(question.costs));
+  ground_.begin(question.costs, question.beyond != nullptr ? &question.beyond->ground : nullptr);
+  if (question.beyond == nullptr) {
+    const Estimate estimate(question.costs, question.to);
+    return run_to<OneEnd>(question, OneAlong(question.to), SquareGuide(estimate, question.to, question.guided));
+  }
+  const Goals& goals = question.beyond->goals;
+  const auto to_aim = [](const Goals::Aim& aim) { return SquareGuide(aim.estimate, aim.at, true); };
+  const FewAlong along(goals);
+  if (question.guided && goals.aims().size() == 1) {
+    return run_to<ManyEnds>(question, along, GuideWithin<SquareGuide>(to_aim(goals.aims().front()), goals));
+  }
+  return run_to<ManyEnds>(question, along, GuideToAny<SquareGuide>(goals, question.guided, to_aim));
+}
+
+template <typename Ends, typename Along, typename Guide>
+Ending JumpSearch::run_to(const Question& question, const Along& along, const Guide& guide) {
+  constexpr bool beyond = std::is_same_v<Ends, ManyEnds>;
   const CostGrid& costs = question.costs;
   const Size size = costs.size();
-  const Estimate estimate(costs, question.to);
-  const SquareGuide guide(estimate, question.to, question.guided);
+  const Ends ends(question);
   query_.begin(nodes_, size.cell_count());
   queue_.begin();
   touched_ = {};
@@ -209,6 +282,8 @@ Ending JumpSearch::run(const Question& question) {
     const CellIndex index = size.index(cell);
     const Node& node = nodes_[index.value()];
     if (node.cost != state.cost) return Take::skip;  // reached more cheaply since
+    // Equals are looked at for a goal given earlier.
+    if (beyond && ending.goal != Goals::none && state.cost + guide(state.cell) > ending.cost) return Take::stop;
     if (ending.expanded == question.limit) {
       ending.reason = Reason::stopped;
       return Take::stop;
@@ -217,18 +292,15 @@ Ending JumpSearch::run(const Question& question) {
     if (question.trace != nullptr) {
       question.trace->push_back({index, size.index(unpack(node.parent)), state.cost, guide(state.cell)});
     }
-    if (cell != question.to) return Take::expand;
-    ending.reason = Reason::found;
-    ending.cost = state.cost;
-    ending.at = cell;
-    return Take::stop;
+    return arrives<beyond>(ending, ends.here(state.cell, cell), cell, state.cost) ? Take::stop : Take::expand;
   };
-  const Jumps jumps(costs, question.to);
+  const Jumps jumps(costs, ground_, along);
   const auto expand = [&](const State& state) {
     jumps.from(state, [&](Cell cell, std::uint64_t cost, unsigned back) { reach(cell, cost, back, state.cell); });
   };
   reach(question.from, 0, Worthwhile::at_start, pack(question.from));
   best_first(queue_, look, expand);
+  if (ending.goal != Goals::none) ending.reason = Reason::found;
   return ending;
 }
 

@@ -2,6 +2,7 @@
 /// Ways of least cost on square boards of one cost, found by jumping along open rows and columns.
 #pragma once
 
+#include "jump_ground.hpp"
 #include "kernel/marks.hpp"
 #include "kernel/queue.hpp"
 #include "question.hpp"
@@ -14,19 +15,24 @@ namespace saunter::inline v0::detail {
 /// queue but the start and the goal are cells beside the end of a wall.
 class JumpSearch {
  public:
+  /// More cells to arrive at are not looked for along every line.
+  static constexpr std::size_t most_ends = 16;
+
   /// Whether it can be used on this board.
   [[nodiscard]] static bool suits(const CostGrid& costs);
+  /// Whether it can be asked this there as well: what is changed keeps the board one of one cost.
+  [[nodiscard]] static bool suits(const CostGrid& costs, const Beyond& beyond);
 
   /// Whether it suits and is likely to be the fastest: long open lines. Where walls end every few cells, as in
   /// scattered rubble, it stops too often. Looks at a sample of rows. O(1)
   [[nodiscard]] static bool pays(const CostGrid& costs);
 
-  /// @pre suits(question.costs)
+  /// @pre suits(question.costs), and what it has beyond one goal
   Ending run(const Question& question);
   void write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const;
   /// The nearest of the places that were enqueued.
   [[nodiscard]] Cell nearest(const Question& question) const;
-  [[nodiscard]] std::size_t memory() const { return bytes_of(nodes_) + queue_.memory(); }
+  [[nodiscard]] std::size_t memory() const { return bytes_of(nodes_) + queue_.memory() + ground_.memory(); }
 
  private:
   struct Node {
@@ -35,6 +41,10 @@ class JumpSearch {
     std::uint32_t parent = 0;  // packed
   };
 
+  template <typename Ends, typename Along, typename Guide>
+  Ending run_to(const Question& question, const Along& along, const Guide& guide);
+
+  JumpGround ground_;
   std::vector<Node> nodes_;
   QueryNumber query_;
   StateHeap queue_;

@@ -80,6 +80,16 @@ struct Ending {
   std::size_t goal = Goals::none;  ///< at which of several goals
 };
 
+/// Notes a goal, or an earlier one than before. @return whether no other is worth looking for
+template <bool beyond>
+SAUNTER_INLINE inline bool arrives(Ending& ending, std::size_t goal, Cell cell, Cost cost) {
+  if (beyond ? goal >= ending.goal : goal != 0) return false;
+  ending.goal = goal;
+  ending.at = cell;
+  ending.cost = cost;
+  return !beyond || goal == 0;
+}
+
 /// What a search arrives at: one cell, or what a question with more goals names. `here(cell)` is the goal's number.
 class OneEnd {
  public:

@@ -84,6 +84,7 @@ bool Searcher::RouteSearch::run(const Query& query) {
   if (plain && !to_nearest && look_up(from, question.to)) return true;
   if (!plain || to_nearest) question.beyond = &beyond;
   if (to_nearest) question.guided = false;
+  if (leaps && !to_nearest && JumpSearch::suits(costs_, beyond)) route_.algorithm_ = chosen();
   ask(question);
   if (to_nearest) route_.verdict_ = goals;
   return true;
@@ -159,7 +160,7 @@ void Searcher::RouteSearch::answer_no(const Question& question, const Search& se
   } else {
     route_.verdict_ = {Reason::no_way, nearest};
     if (!options_.or_nearest) return;
-    answer_within(question, Reason::no_way, max_cost);
+    answer_within(question, Reason::no_way, options_.budget.value_or(max_cost));
     route_.verdict_.at = nearest;
   }
 }

@@ -135,6 +135,10 @@ class CostGrid {
   [[nodiscard]] SAUNTER_INLINE DirectionSet moves_by_table(BitGrid::Spot spot, unsigned kind) const {
     return table_[kind][open_.nine_around(spot)];
   }
+  /// The same if other cells were open. @pre the cells are of this board's size
+  [[nodiscard]] SAUNTER_INLINE DirectionSet moves_by_table(const BitGrid& open, Cell cell) const {
+    return table_[static_cast<unsigned>(tiling().kind(cell))][open.nine_around(open.spot(cell))];
+  }
   /// The legal steps of every cell where they are stored, a byte each; empty where they follow from the open cells, and
   /// on triangles.
   [[nodiscard]] std::span<const std::uint8_t> stored_moves() const { return narrow_sides_.values(); }

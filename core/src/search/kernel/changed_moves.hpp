@@ -33,6 +33,11 @@ class ChangedMoves {
   [[nodiscard]] DirectionSet moves(Cell cell) const {
     return any() && near_change(cell) ? moves_by_rules(cell) : costs_->moves_on_map(cell);
   }
+  /// Calls visit(cell, cost) for each cell that is changed, once.
+  template <typename Visit>
+  void for_each(Visit&& visit) const {
+    for (const Change& change : changes_) visit(change.cell, change.cost);
+  }
   /// Elsewhere entries and steps are the grid's own, also those of neighbours. Empty when nothing is changed.
   [[nodiscard]] Rect about() const { return any() ? block_.grown(step_reach, costs_->size()) : Rect{}; }
   /// The smallest entry cost of any cell, with the changes made.
