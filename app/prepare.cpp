@@ -58,6 +58,7 @@ class PrepareCommand final : public Command {
     words.whole("--workers", workers_, 1, 256, "threads at a time (default: 1); the index is the same");
     words.whole("--most-megabytes", most_megabytes_, 1, 1'000'000,
                 "keep the index about this small: questions then take longer");
+    words.whole("--most-seconds", most_seconds_, 1, 1'000'000, "give up when it takes longer: nothing is written then");
     words.heading("Answer");
     words.text("-o", file_, "where to write it").required();
   }
@@ -72,6 +73,9 @@ class PrepareCommand final : public Command {
       Progress progress("preparing");
       while (!preparation.work(10'000, static_cast<std::size_t>(workers_), on_threads)) {
         progress.tell(preparation.share_done());
+        if (most_seconds_ && std::chrono::steady_clock::now() - began > std::chrono::seconds(*most_seconds_)) {
+          return too_long(preparation.share_done());
+        }
       }
     }
     const Prepared index = preparation.take();
@@ -97,8 +101,19 @@ class PrepareCommand final : public Command {
   }
 
  private:
+  /// A "no": it takes longer than it may.
+  [[nodiscard]] Answer too_long(double share_done) const {
+    Answer answer;
+    answer.exit_code = exit_no;
+    answer.json = {{"command", "prepare"}, {"mover", ready_.mover->name}, {"file", nullptr}};
+    answer.text = fmt::format("{} not prepared: {} s are over and {} % is done; nothing was written\n",
+                              ready_.mover->name, *most_seconds_, static_cast<int>(100 * share_done));
+    return answer;
+  }
+
   MoverWords mover_words_;
   int workers_ = 1;
+  std::optional<std::int64_t> most_seconds_;
   std::optional<std::int64_t> most_megabytes_;
   std::string file_;
   Ready ready_;

@@ -203,6 +203,8 @@ TEST_CASE("preparing is told of, ended, and taken over") {
   CHECK_FALSE(whole.empty());
   CHECK(told > 0);
   CHECK(prepare(costs, {}, [](double) { return false; }).empty());
+  CHECK(prepare(costs, {.most_time = std::chrono::nanoseconds(0)}).empty());
+  CHECK_FALSE(prepare(costs, {.most_time = std::chrono::hours(1)}).empty());
 
   Preparation work(costs);
   CHECK(work.memory() > 0);
@@ -324,4 +326,37 @@ TEST_CASE("a budget of fields and reaches, and a second source, leave what a sin
     CHECK(single.next(cell) == both.next(cell));
     CHECK(bounded.reached(cell) == (single.cost(cell) <= 900));
   }
+}
+
+TEST_CASE("an index tells how much it still answers by itself") {
+  CostGrid costs = noise(Tiling::square(), {60, 60}, false);
+  Prepared index = prepare(costs);
+  CHECK(index.share_exact(costs) == 1);
+  CHECK(Prepared().share_exact(costs) == 0);
+  Random random(3);
+  double last = 1;
+  std::vector<double> shares;
+  for (const int closings : {5, 100, 400}) {
+    for (int i = 0; i < closings; ++i) costs.set_entry(random.cell(costs.size()), 0_steps);
+    CHECK(index.share_exact(costs) == 0);  // not told yet
+    REQUIRE(index.follow(costs));
+    const double share = index.share_exact(costs);
+    CHECK(share <= last);
+    CHECK(share == index.share_exact(costs));
+    last = share;
+    shares.push_back(share);
+  }
+  CHECK(shares[0] > 0.5);
+  CHECK(shares[2] < 0.3);
+  // It is the share of routes that are looked up.
+  Searcher searcher;
+  std::size_t looked_up = 0;
+  std::size_t found = 0;
+  for (int i = 0; i < 400; ++i) {
+    const Route& route =
+        searcher.route(costs, random.cell(costs.size()), random.cell(costs.size()), {.prepared = &index});
+    found += route.found();
+    looked_up += route.algorithm() == Algorithm::prepared;
+  }
+  CHECK(looked_up <= found);
 }

@@ -149,7 +149,7 @@ TEST_CASE("fields mark what does not fit") {
   CHECK_FALSE(searcher.reach(costs, {0, 0}, {.budget = 10000_steps}).overflowed());
 }
 
-TEST_CASE("fields of one source are the same with and without a bound that bounds nothing: 2,000 larger random boards") {
+TEST_CASE("fields of one source are the same with and without a bound that bounds nothing, on 2,000 larger random boards") {
   // Without one several neighbours are looked at together, with one each by itself.
   Searcher searcher;
   Field together;

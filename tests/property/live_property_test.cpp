@@ -102,7 +102,7 @@ std::vector<ChangedCell> difference(const Picture& a, const Picture& b) {
 
 }  // namespace
 
-TEST_CASE("after every commit all that follows a live map equals what is made anew: 1,000 maps, 50 edits each") {
+TEST_CASE("after every commit all that follows a live map equals what is made anew, on 1,000 maps, 50 edits each") {
   Searcher searcher;
   for (std::uint64_t seed = 1; seed <= 1000; ++seed) {
     INFO("seed " << seed);

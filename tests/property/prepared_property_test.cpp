@@ -47,12 +47,12 @@ Ground searchable_ground(Random& random, int most) { return random_ground(random
 
 }  // namespace
 
-TEST_CASE("looked up routes equal searched ones: 2,000 random boards, all tilings and movers, 20 questions each") {
+TEST_CASE("looked up routes equal searched ones: 3,000 random boards, all tilings and movers, 20 questions each") {
   Searcher searcher;
   Searcher fresh;
   std::size_t looked_up = 0;
   std::size_t found = 0;
-  for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
+  for (std::uint64_t seed = 1; seed <= 3000; ++seed) {
     INFO("seed " << seed);
     Random random(seed);
     const Ground ground = searchable_ground(random, 40);
@@ -150,6 +150,69 @@ TEST_CASE("one cell that opens or closes is answered by the index itself: 1,000 
   REQUIRE(looked_up * 10 > found * 8);
 }
 
+TEST_CASE("what one question sees dearer or closed is answered by the index unless it lies on the way, on 600 boards") {
+  Searcher searcher;
+  Searcher fresh;
+  std::size_t looked_up = 0;
+  std::size_t found = 0;
+  for (std::uint64_t seed = 1; seed <= 600; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Ground ground = searchable_ground(random, 32);
+    const CostGrid& costs = ground.costs;
+    const Prepared index = prepare(costs);
+    for (int question = 0; question < 15; ++question) {
+      std::vector<EntryChange> changes(static_cast<std::size_t>(random.whole(1, 4)));
+      bool dearer = true;
+      for (EntryChange& change : changes) {
+        change.cell = random.cell(costs.size());
+        const EntryCost before = costs.entry(change.cell);
+        const bool opens = before == blocked || random.chance(10);
+        change.cost = random.chance(50) || (costs.has_sides() && before == blocked) ? 0_steps
+                      : opens                                                       ? 1_hundredths
+                              : Hundredths(std::min(65'535U, before + static_cast<unsigned>(random.whole(0, 300))));
+      }
+      for (std::size_t i = 0; i < changes.size(); ++i) {  // of two for one cell the later counts
+        const auto same = [&](const EntryChange& later) { return later.cell == changes[i].cell; };
+        if (std::any_of(changes.begin() + static_cast<std::ptrdiff_t>(i) + 1, changes.end(), same)) continue;
+        const EntryCost before = costs.entry(changes[i].cell);
+        dearer = dearer && (changes[i].cost == 0_steps || (before != blocked && changes[i].cost >= before));
+      }
+      const Cell from = random.cell(costs.size());
+      const Cell to = random.cell(costs.size());
+      RouteOptions options{.changes = changes, .or_nearest = random.chance(20)};
+      if (random.chance(20)) options.budget = Hundredths(static_cast<std::uint32_t>(random.whole(0, 4000)));
+      const Route plain = fresh.route(costs, from, to, options);
+      options.prepared = &index;
+      const Route& route = searcher.route(costs, from, to, options);
+      REQUIRE(route.verdict() == plain.verdict());
+      REQUIRE(route.cost() == plain.cost());
+      if (!route.cells().empty()) {
+        const auto entry = [&](Cell cell) {
+          EntryCost cost = costs.entry(cell);
+          for (const EntryChange& change : changes) {
+            if (change.cell == cell) cost = static_cast<EntryCost>(change.cost);
+          }
+          return cost;
+        };
+        std::uint64_t sum = 0;
+        for (std::size_t i = 1; i < route.cells().size(); ++i) {
+          const Cell at = route.cells()[i - 1];
+          const Direction d = costs.tiling().direction(at, route.cells()[i]);
+          REQUIRE(entry(route.cells()[i]) != blocked);
+          sum += step_cost(costs.step_length(costs.tiling().kind(at), d), entry(route.cells()[i]));
+        }
+        REQUIRE(sum == route.cost());
+      }
+      found += plain.found();
+      if (route.algorithm() != Algorithm::prepared) continue;
+      ++looked_up;
+      REQUIRE(dearer);
+    }
+  }
+  REQUIRE(looked_up * 4 > found);
+}
+
 TEST_CASE("tables of costs and the nearest goals equal single searches: 500 random boards, changed ones too") {
   Searcher searcher;
   Searcher fresh;
@@ -191,7 +254,7 @@ TEST_CASE("tables of costs and the nearest goals equal single searches: 500 rand
   }
 }
 
-TEST_CASE("an index is the same whatever the slices, the workers and the bytes it was read from: 300 random boards") {
+TEST_CASE("an index is the same whatever the slices, the workers and the bytes it was read from, on 300 random boards") {
   Searcher searcher;
   Searcher fresh;
   for (std::uint64_t seed = 1; seed <= 300; ++seed) {
@@ -342,7 +405,7 @@ std::vector<std::uint64_t> ask_something(Searcher& searcher, const Prepareds& wo
 
 }  // namespace
 
-TEST_CASE("one searcher asked everything by turns, about many boards, answers as a new one: 6,000 questions") {
+TEST_CASE("one searcher asked everything by turns, about many boards, answers as a new one, 6,000 questions") {
   Random random(77);
   std::vector<Prepareds> worlds;
   for (int i = 0; i < 12; ++i) {

@@ -36,24 +36,26 @@ void Searcher::RouteSearch::run(Cell from, Cell to) {
     route_.verdict_ = {Reason::no_way, nearest_of_group(costs_, *labels, from, to)};
     return;
   }
-  if (!look_up(from, to)) ask(question(from, to));
+  const Question question = this->question(from, to);
+  if (!look_up(question)) ask(question);
 }
 
 /// Answers from the caller's index. @return false where that can't tell @pre the ends can be used
-bool Searcher::RouteSearch::look_up(Cell from, Cell to) {
+bool Searcher::RouteSearch::look_up(const Question& question) {
   if (options_.prepared == nullptr || options_.trace != nullptr) return false;
   if (options_.limit != std::numeric_limits<std::uint64_t>::max()) return false;
   PreparedAnswer& answer = scratch_.prepared;
-  if (!answer.find(*options_.prepared, costs_, from, to)) return false;
+  if (!answer.find(*options_.prepared, costs_, question.from, question.to)) return false;
+  if (question.beyond != nullptr && !answer.holds_on(costs_, question.beyond->ground)) return false;
   route_.algorithm_ = Algorithm::prepared;
   route_.expanded_ = answer.expanded();
   if (options_.budget && answer.cost() > *options_.budget) {
-    answer_within(question(from, to), Reason::over_budget, *options_.budget);
+    answer_within(question, Reason::over_budget, *options_.budget);
     return true;
   }
   answer.write_cells(route_.cells_);
   route_.cost_ = answer.cost();
-  route_.verdict_ = {Reason::found, to};
+  route_.verdict_ = {Reason::found, question.to};
   return true;
 }
 
@@ -79,10 +81,9 @@ bool Searcher::RouteSearch::run(const Query& query) {
                       strikes ? &scratch_.dead_ends : nullptr};
   Question question = this->question(from, *query.goals.begin());
   // On the board as it is, at the one goal itself, nothing more is asked for.
-  const bool plain =
-      !strikes && !scratch_.ground.any() && query.goals.size() == 1 && query.within <= 0 && !query.beside;
-  if (plain && !to_nearest && look_up(from, question.to)) return true;
-  if (!plain || to_nearest) question.beyond = &beyond;
+  const bool to_one = !strikes && query.goals.size() == 1 && query.within <= 0 && !query.beside;
+  if (!to_one || scratch_.ground.any() || to_nearest) question.beyond = &beyond;
+  if (to_one && !to_nearest && look_up(question)) return true;
   if (to_nearest) question.guided = false;
   if (leaps && !to_nearest && JumpSearch::suits(costs_, beyond)) route_.algorithm_ = chosen();
   ask(question);

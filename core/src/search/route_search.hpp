@@ -47,7 +47,7 @@ class Searcher::RouteSearch {
   [[nodiscard]] detail::Question question(Cell from, Cell to) const;
   [[nodiscard]] Algorithm chosen() const;
   [[nodiscard]] bool apart_by_labels(Cell from) const;
-  [[nodiscard]] bool look_up(Cell from, Cell to);
+  [[nodiscard]] bool look_up(const detail::Question& question);
   /// Asks the search that suits and makes its ending the answer.
   void ask(const detail::Question& question);
   void strike_dead_ends(Cell from);

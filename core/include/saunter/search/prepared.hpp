@@ -7,6 +7,7 @@
 /// Threads: reading from any number; preparing uses the caller's.
 #pragma once
 
+#include <chrono>
 #include <functional>
 #include <limits>
 #include <memory>
@@ -68,6 +69,10 @@ class Prepared {
   /// Cells that cost less, or lead to more. A way is still least when none of them is near enough to better it; with
   /// one that might, the ways through it are looked up too; with more a search is asked.
   [[nodiscard]] std::size_t cheaper_count() const { return cheaper_.size(); }
+  /// How much of what it could tell of the board as prepared it still answers for this grid without a search, 0 to 1:
+  /// of so many routes between cells at random, the same each time. 0 when it does not follow the grid; when it sinks
+  /// below what the game can spare, prepare anew (see Preparation). @cost so many questions; allocates
+  [[nodiscard]] double share_exact(const CostGrid& costs, std::size_t routes = 64) const;
 
   [[nodiscard]] PreparedFigures figures() const;
   /// The index as bytes, to be stored: the same on every machine, with its version, a checksum and the board's
@@ -104,6 +109,9 @@ struct Prepared::Read {
 struct PrepareOptions {
   /// Bytes the index may take, about. With less memory fewer places get lists of hubs, and questions take longer.
   std::size_t most_bytes = std::numeric_limits<std::size_t>::max();
+  /// Time that `prepare` may take, about: after that it gives up and the index is empty, since half an index tells
+  /// nothing. (A Preparation is given its time by whoever gives it work.)
+  std::chrono::nanoseconds most_time = std::chrono::nanoseconds::max();
 };
 
 /// Prepares a map a little at a time, in the background, or over several threads. The index is the same whatever the
@@ -164,8 +172,10 @@ bool Preparation::work(std::size_t places, std::size_t workers, Executor&& execu
 template <typename Executor>
 [[nodiscard]] Prepared prepare(const CostGrid& costs, const PrepareOptions& options, std::size_t workers,
                                Executor&& executor) {
+  const auto began = std::chrono::steady_clock::now();
   Preparation preparation(costs, options);
   while (!preparation.work(20'000, workers, executor)) {
+    if (std::chrono::steady_clock::now() - began > options.most_time) return {};
   }
   Prepared made = preparation.take();
   made.follow(costs);

@@ -118,8 +118,9 @@ struct RouteOptions {
   /// where the query itself was cut short.
   bool or_nearest = false;
   /// An index that follows this grid: automatic and prepared look a route from one cell to another up in it. What it
-  /// can't tell is searched for: options that change the question (limit, trace, changes, several goals, beside, turn
-  /// costs), a grid it does not follow, a "no". Route::algorithm says which it was. Must live as long as the query.
+  /// can't tell is searched for: options that change the question (limit, trace, several goals, beside, turn costs),
+  /// `changes` that open cells, make them cheaper or lie on the way, a grid it does not follow, a "no".
+  /// Route::algorithm says which it was. Must live as long as the query.
   const Prepared* prepared = nullptr;
 };
 

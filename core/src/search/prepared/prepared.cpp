@@ -1,8 +1,11 @@
 #include "saunter/search/prepared.hpp"
 
 #include <algorithm>
+#include <optional>
 
+#include "prepared_answer.hpp"
 #include "prepared_map.hpp"
+#include "saunter/grid/dice.hpp"
 
 namespace saunter::inline v0 {
 using namespace detail;
@@ -48,6 +51,33 @@ bool Prepared::follow(const CostGrid& costs) {
   if (!known) compare(costs, Rect::whole(costs.size()));
   follows_ = costs.stamp();
   return true;
+}
+
+double Prepared::share_exact(const CostGrid& costs, std::size_t routes) const {
+  if (map_ == nullptr || !follows(costs)) return 0;
+  if (dearer_.empty() && cheaper_.empty()) return 1;
+  const CostGrid& base = map_->base;
+  const Size size = base.size();
+  Dice dice(1);
+  const auto open_cell = [&]() -> std::optional<Cell> {
+    for (int tries = 0; tries < 64; ++tries) {
+      const Cell cell = size.cell(CellIndex{static_cast<std::uint32_t>(dice.below(size.cell_count()))});
+      if (base.open(cell) && costs.open(cell)) return cell;
+    }
+    return std::nullopt;
+  };
+  PreparedWays before;
+  PreparedAnswer answer;
+  std::size_t told = 0;
+  std::size_t exact = 0;
+  for (std::size_t i = 0; i < routes; ++i) {
+    const std::optional<Cell> from = open_cell();
+    const std::optional<Cell> to = open_cell();
+    if (!from || !to || before.least(*map_, *from, *to) > max_cost) continue;
+    ++told;
+    exact += answer.find(*this, costs, *from, *to) ? 1U : 0U;
+  }
+  return told == 0 ? 0 : static_cast<double>(exact) / static_cast<double>(told);
 }
 
 PreparedFigures Prepared::figures() const {
@@ -115,8 +145,10 @@ Prepared Preparation::take() {
 std::size_t Preparation::memory() const { return maker_ == nullptr ? 0 : maker_->index->memory(); }
 
 Prepared prepare(const CostGrid& costs, const PrepareOptions& options, const std::function<bool(double)>& progress) {
+  const auto began = std::chrono::steady_clock::now();
   Preparation preparation(costs, options);
   while (!preparation.work(20'000)) {
+    if (std::chrono::steady_clock::now() - began > options.most_time) return {};
     if (progress && !progress(preparation.share_done())) return {};
   }
   Prepared made = preparation.take();

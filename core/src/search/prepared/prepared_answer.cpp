@@ -139,17 +139,34 @@ void PreparedAnswer::write_cells(std::vector<Cell>& out) {
 }
 
 /// Whether the way is legal now and costs what it should.
-bool PreparedAnswer::walk_again(const CostGrid& costs) {
-  write_cells(cells_);
+template <typename Moves, typename Entry>
+bool PreparedAnswer::walk(const CostGrid& costs, const Moves& moves, const Entry& entry) {
+  if (!written_) write_cells(cells_);
   written_ = true;
   std::uint64_t sum = 0;
   const Tiling tiling = costs.tiling();
   for (std::size_t i = 1; i < cells_.size(); ++i) {
     const Direction d = tiling.direction(cells_[i - 1], cells_[i]);
-    if (d < 0 || !holds(costs.moves(cells_[i - 1]), d)) return false;
-    sum += costs.cost_of_step(cells_[i - 1], d);
+    if (d < 0 || !holds(moves(cells_[i - 1]), d)) return false;
+    sum += step_cost(costs.step_length(tiling.kind(cells_[i - 1]), d), entry(cells_[i]));
   }
   return sum == cost_;
+}
+
+bool PreparedAnswer::walk_again(const CostGrid& costs) {
+  return walk(
+      costs, [&](Cell cell) { return costs.moves(cell); }, [&](Cell cell) { return costs.entry(cell); });
+}
+
+bool PreparedAnswer::holds_on(const CostGrid& costs, const ChangedMoves& ground) {
+  bool dearer = true;
+  ground.for_each([&](Cell cell, EntryCost cost) {
+    const EntryCost before = costs.entry(cell);
+    dearer = dearer && (cost == blocked || (before != blocked && cost >= before));
+  });
+  return dearer &&
+         walk(
+             costs, [&](Cell cell) { return ground.moves(cell); }, [&](Cell cell) { return ground.entry(cell); });
 }
 
 void PreparedAnswer::begin_legs() {

@@ -2,6 +2,7 @@
 /// What a prepared map can tell exactly about a grid that has changed since.
 #pragma once
 
+#include "../kernel/changed_moves.hpp"
 #include "prepared_ways.hpp"
 
 namespace saunter::inline v0::detail {
@@ -35,6 +36,9 @@ class PreparedAnswer {
  public:
   /// Whether the index knows the way of least cost between two open cells. @return false: a search must tell
   [[nodiscard]] bool find(const Prepared& prepared, const CostGrid& costs, Cell from, Cell to);
+  /// Whether the way found is still one of least cost on ground that a question sees otherwise: everything that is
+  /// changed is dearer or closed, and lies aside of it.
+  [[nodiscard]] bool holds_on(const CostGrid& costs, const ChangedMoves& ground);
   /// Of the way found.
   [[nodiscard]] Cost cost() const { return static_cast<Cost>(cost_); }
   [[nodiscard]] std::uint64_t expanded() const { return ways_.expanded(); }
@@ -59,6 +63,8 @@ class PreparedAnswer {
   [[nodiscard]] bool better_through(const CostGrid& costs, Cell cheaper, std::uint64_t than) const;
   void look_through(const CostGrid& costs, Cell cheaper);
   void settle_portals(const CostGrid& costs);
+  template <typename Moves, typename Entry>
+  [[nodiscard]] bool walk(const CostGrid& costs, const Moves& moves, const Entry& entry);
   [[nodiscard]] bool walk_again(const CostGrid& costs);
 
   const PreparedMap* map_ = nullptr;
