@@ -106,7 +106,7 @@ class PrepareCommand final : public Command {
     Answer answer;
     answer.exit_code = exit_no;
     answer.json = {{"command", "prepare"}, {"mover", ready_.mover->name}, {"file", nullptr}};
-    answer.text = fmt::format("{} not prepared: {} s are over and {} % is done; nothing was written\n",
+    answer.text = fmt::format("{} not prepared: {} s were not enough ({} % done), nothing was written\n",
                               ready_.mover->name, *most_seconds_, static_cast<int>(100 * share_done));
     return answer;
   }

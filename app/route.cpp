@@ -111,8 +111,8 @@ class RouteCommand final : public Command {
     words.need({"--heading"}, {"--turn-cost"});
     words.exclude({"--prepared"},
                   {"--by=astar", "--by=dijkstra", "--by=bfs", "--by=greedy", "--by=jump", "--by=dead-ends", "--weight",
-                   "--limit", "--order", "--beside", "--within", "--avoid", "--allow", "--natural", "--turn-cost",
-                   "--trace", "--front", "--wary", "--max-threat"});
+                   "--limit", "--order", "--beside", "--within", "--allow", "--natural", "--turn-cost", "--trace",
+                   "--front", "--wary", "--max-threat"});
     words.exclude_several({"--prepared"}, {"--from"});
     words.exclude_several({"--prepared"}, {"--to"});
     words.need({"--by=prepared"}, {"--prepared"});

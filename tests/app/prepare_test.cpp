@@ -52,6 +52,18 @@ TEST_CASE("prepare writes an index and tells what it consists of, and route look
     CHECK(Json::parse(with.out)["reason"] == Json::parse(run_line(no).out)["reason"]);
     CHECK(Json::parse(with.out)["at"] == Json::parse(run_line(no).out)["at"]);
   }
+  SECTION("a cell to keep out of is looked round where it lies aside of the way, else searched for") {
+    const auto cell = [&](std::size_t at) {
+      return std::to_string(searched["path"][at][0].get<int>()) + "," +
+             std::to_string(searched["path"][at][1].get<int>());
+    };
+    const std::string aside = question + " --avoid 5,20";
+    REQUIRE(std::find(searched["path"].begin(), searched["path"].end(), Json::array({5, 20})) == searched["path"].end());
+    CHECK(Json::parse(run_line(aside + " --prepared " + file).out)["algorithm"] == "prepared");
+    const std::string on_way = question + " --avoid " + cell(searched["path"].size() / 2);
+    const Json around = Json::parse(run_line(on_way + " --prepared " + file).out);
+    CHECK(around["cost"] == Json::parse(run_line(on_way).out)["cost"]);
+  }
   SECTION("for another mover, or with a unit left out, it is refused") {
     check_refused({{"route demo/strand.toml --mover sled --from 3,4 --to 44,24 --prepared " + file,
                     "found made for another map or mover, or before the map changed"},
@@ -91,7 +103,7 @@ TEST_CASE("words that an index does not go with are refused") {
                  {route + "--prepared x.idx --by astar", "--prepared: found with --by astar"},
                  {route + "--prepared x.idx --weight 2", "--prepared: found with --weight"},
                  {route + "--prepared x.idx --wary 1", "--prepared: found with --wary"},
-                 {route + "--prepared x.idx --avoid 4,4", "--prepared: found with --avoid"},
+                 {route + "--prepared x.idx --allow 4,4", "--prepared: found with --allow"},
                  {route + "--prepared x.idx --to 5,5", "--prepared: found with several --to"},
                  {route + "--prepared x.idx --limit 5", "--prepared: found with --limit"},
                  {route + "--prepared no/such.idx", "no/such.idx: found No such file or directory"},
