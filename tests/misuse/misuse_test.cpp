@@ -607,6 +607,11 @@ std::vector<Row> other_rows() {
        [] {
          return exposure_of(ground(), Levels(Size{3, 3}), std::vector<Cell>{{0, 0}, {2, 2}}).cost == 0;
        }},
+      {"`weighed_ground`", "levels of another size", "cells without a level have level 0", true,
+       [] {
+         const auto made = weighed_ground(ground(), Levels(Size{1, 1}, 2), {.wary = 1_steps});
+         return made && made->entry(Cell{0, 0}) == 300 && made->entry(Cell{1, 0}) == 100;
+       }},
       {"`find_cover`", "levels of another size", "cells without a level have level 0", true,
        [] {
          Searcher searcher;

@@ -8,6 +8,7 @@
 #include "saunter/grid/frame.hpp"
 #include "saunter/search/searcher.hpp"
 #include "saunter/threat/cover.hpp"
+#include "saunter/threat/weighed_ground.hpp"
 #include "saunter/threat/front.hpp"
 #include "saunter/threat/threat_field.hpp"
 #include "support/random_maps.hpp"
@@ -321,6 +322,52 @@ TEST_CASE("wary and lingering ways weigh the least over all places, on 1,000 ran
   }
   CHECK(found > 300);
   CHECK(refused > 50);
+}
+
+TEST_CASE("weighed ground: fields, reaches and routes on it cost what wary routes weigh, on 600 random maps") {
+  WarySearcher wary;
+  Searcher searcher;
+  Field field;
+  std::vector<Cell> way;
+  std::size_t made = 0;
+  std::size_t found = 0;
+  for (std::uint64_t seed = 1; seed <= 600; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Ground c = random_ground(random, 14, seed % 3 == 0);
+    const Size size = c.costs.size();
+    const Levels levels = random_levels(random, size);
+    Wariness care{.wary = Hundredths(static_cast<std::uint32_t>(random.whole(0, 500)))};
+    if (random.chance(40)) care.highest = static_cast<std::uint16_t>(random.whole(0, 8));
+    std::uint64_t most = 0;
+    for (const Cell cell : size.cells()) {
+      const bool shunned = care.highest && levels[cell] > *care.highest;
+      if (c.costs.open(cell))
+        most = std::max(most, c.costs.entry(cell) + (shunned ? 0 : std::uint64_t{Length{care.wary}} * levels[cell]));
+    }
+    const std::optional<CostGrid> ground = weighed_ground(c.costs, levels, care);
+    REQUIRE(ground.has_value() == (most <= max_entry_cost));
+    CHECK_FALSE(weighed_ground(c.costs, levels, {.wary = care.wary, .linger = 1_hundredths}).has_value());
+    if (!ground) continue;
+    ++made;
+    const Source goal{random.cell(size)};
+    searcher.field_to(*ground, std::span(&goal, 1), field);
+    for (int i = 0; i < 12; ++i) {
+      const Cell from = random.cell(size);
+      const WaryRoute& route = wary.route(c.costs, levels, from, goal.cell, {.care = care});
+      REQUIRE(field.reached(from) == route.found());
+      const Route& plain = searcher.route(*ground, from, goal.cell);
+      REQUIRE(plain.found() == route.found());
+      if (!route.found()) continue;
+      ++found;
+      CHECK(field.cost(from) == route.measure().weighed);
+      CHECK(plain.cost() == route.measure().weighed);
+      field.path(from, way);
+      CHECK(exposure_of(c.costs, levels, way, care).weighed == route.measure().weighed);
+    }
+  }
+  CHECK(made > 400);
+  CHECK(found > 1500);
 }
 
 TEST_CASE("without danger a wary way is a plain one, and verdicts name the same cells, on 500 random maps") {

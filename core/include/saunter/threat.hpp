@@ -8,3 +8,4 @@
 #include "saunter/threat/side.hpp"
 #include "saunter/threat/threat_field.hpp"
 #include "saunter/threat/wary.hpp"
+#include "saunter/threat/weighed_ground.hpp"
