@@ -9,6 +9,9 @@
 namespace saunter::inline v0::detail {
 namespace {
 
+/// Tells that costs do not fit the narrow marks; the search begins again with wide ones.
+constexpr Reason too_dear = Reason::cost_overflow;
+
 Cost highest_step(const Question& question) {
   const CostGrid& costs = question.costs;
   return question.beyond != nullptr ? step_cost(costs.longest_step(), question.beyond->ground.highest_entry())
@@ -149,6 +152,18 @@ struct Moves {
   }
 };
 
+/// Whether marks can hold a cost. Notes why not.
+template <Price price, typename Marks>
+SAUNTER_INLINE inline bool fits(Ending& ending, std::uint64_t cost) {
+  if (cost > max_cost) {
+    ending.cut = true;
+    return false;
+  }
+  if (price != Price::weighed || cost <= Marks::most_cost) return true;
+  ending.reason = too_dear;  // how much a step weighs is not known beforehand
+  return false;
+}
+
 }  // namespace
 
 template <Price price, typename Ends, typename Marks, typename Queue, typename Guide>
@@ -199,16 +214,7 @@ Ending CostSearch::expand_all(Marks& marks, Queue& queue, const Question& questi
       const std::uint32_t next = index + moves.steps.index[kind][d];
       if (!moves.bearable(next)) continue;
       const std::uint64_t cost = std::uint64_t{state.cost} + moves.cost(cell, kind, d, next, near);
-      if (cost > max_cost) {
-        ending.cut = true;
-        continue;
-      }
-      if constexpr (price == Price::weighed && Marks::most_cost < max_cost) {  // how much a step weighs is not known
-        if (cost > Marks::most_cost) {
-          ending.reason = too_dear;
-          continue;
-        }
-      }
+      if (!fits<price, Marks>(ending, cost)) continue;
       if (known[next] <= (mark | cost)) continue;
       reach(state.cell + moves.steps.packed[kind][d], next, cost, moves.hood.opposite[kind][d]);
     }

@@ -30,8 +30,6 @@ class CostSearch {
  private:
   using Narrow = CostMarks<std::uint32_t, 24>;
   using Wide = CostMarks<std::uint64_t, 32>;
-  /// Tells that costs do not fit the narrow marks; the search begins again with wide ones.
-  static constexpr Reason too_dear = Reason::cost_overflow;
 
   template <typename Marks>
   Ending run_with(Marks& marks, const Question& question);
