@@ -4,6 +4,7 @@
 
 #include "../search/kernel/best_first.hpp"
 #include "../search/kernel/legal_steps.hpp"
+#include "../search/kernel/pack.hpp"
 #include "../search/kernel/queue.hpp"
 #include "saunter/search/searcher.hpp"
 #include "usable_ends.hpp"
@@ -17,31 +18,36 @@ constexpr std::uint64_t never = ~std::uint64_t{0};
 /// What each cell must still suffer at least on its route to the goal, level x length; found backwards.
 std::vector<std::uint64_t> least_exposure(const CostGrid& costs, const Levels& levels,
                                           std::optional<std::uint16_t> highest, Cell goal) {
-  struct State {
-    std::uint64_t sum = 0;
-    std::uint32_t cell = 0;
-  };
-  const Size size = costs.size();
+  const auto cols = static_cast<std::uint32_t>(costs.size().cols);
   const Neighbourhood& hood = costs.tiling().neighbourhood();
-  std::vector<std::uint64_t> least(size.cell_count(), never);
-  RadixHeap<State> queue;
+  const StepTable steps(costs.board());
+  const std::span<const std::uint16_t> level = levels.values();
+  std::vector<std::uint64_t> least(costs.size().cell_count(), never);
+  std::vector<bool> settled(least.size(), false);
+  LongRing queue;
   queue.begin();
-  const auto reach = [&](std::uint32_t cell, std::uint64_t sum) {
-    if (least[cell] <= sum) return;
-    least[cell] = sum;
-    queue.enqueue(sum, {sum, cell});
+  const auto index_of = [cols](std::uint32_t packed) { return (packed >> 16U) * cols + (packed & 0xFFFFU); };
+  const auto reach = [&](std::uint32_t packed, std::uint32_t index, std::uint64_t sum) {
+    if (least[index] <= sum) return;
+    least[index] = sum;
+    queue.enqueue({packed, 0, 0}, sum);
   };
-  reach(size.index(goal).value(), 0);
-  const auto look = [&](const State& state) { return least[state.cell] == state.sum ? Take::expand : Take::skip; };
+  reach(pack(goal), index_of(pack(goal)), 0);
+  const auto look = [&](const State& state) {
+    const std::uint32_t index = index_of(state.cell);
+    if (settled[index]) return Take::skip;  // the first time it comes is the least
+    settled[index] = true;
+    return Take::expand;
+  };
   best_first(queue, look, [&](const State& state) {
-    const Cell cell = size.cell(CellIndex{state.cell});
-    const std::uint16_t level = levels[cell];
-    if (highest && level > *highest && cell != goal) return;  // left, but never entered
+    const std::uint32_t index = index_of(state.cell);
+    if (highest && level[index] > *highest && state.cell != pack(goal)) return;  // left, but never entered
+    const Cell cell = unpack(state.cell);
     const auto kind = static_cast<unsigned>(costs.tiling().kind(cell));
     for_each_direction(moves_into(costs, cell), [&](unsigned d) {
-      const Cell before = cell + hood.offset[kind][d];
-      const Length length = costs.step_length(costs.tiling().kind(before), hood.opposite[kind][d]);
-      reach(size.index(before).value(), state.sum + std::uint64_t{level} * length);
+      const Length length = costs.step_length(hood.kind_after[kind][d], hood.opposite[kind][d]);
+      reach(state.cell + steps.packed[kind][d], index + steps.index[kind][d],
+            least[index] + std::uint64_t{level[index]} * length);
     });
   });
   return least;
@@ -152,6 +158,7 @@ class FrontSearch {
 
 Front find_front(const CostGrid& costs, const Levels& levels, Cell from, Cell to, const FrontOptions& options) {
   SAUNTER_EXPECT(levels.size() == costs.size() && options.most_labels > 0);
+  if (levels.size() != costs.size()) return find_front(costs, levels_of_size(levels, costs.size()), from, to, options);
   Front front;
   front.verdict = unusable_end(costs, levels, options.highest, from, to);
   if (front.verdict.reason != Reason::found) return front;

@@ -19,4 +19,11 @@ inline Verdict unusable_end(const CostGrid& costs, const Levels& levels, std::op
   return too_hot ? Verdict{Reason::goal_blocked, to} : ends;
 }
 
+/// Levels of another size, brought to this one; cells without a level have level 0.
+inline Levels levels_of_size(const Levels& levels, Size size) {
+  Levels fitting(size);
+  for (const Cell cell : size.cells()) fitting[cell] = levels[cell];
+  return fitting;
+}
+
 }  // namespace saunter::inline v0::detail

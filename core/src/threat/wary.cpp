@@ -138,11 +138,7 @@ const WaryRoute& WarySearcher::route(const CostGrid& costs, const Levels& levels
                                      const WaryOptions& options) & {
   SAUNTER_EXPECT(levels.size() == costs.size() && options.limit > 0 && options.care.linger <= 65'535);
   SAUNTER_EXPECT(!options.strike_dead_ends || options.care.linger == 0);
-  if (levels.size() != costs.size()) {
-    Levels fitting(costs.size());
-    for (const Cell cell : costs.size().cells()) fitting[cell] = levels[cell];
-    return route(costs, fitting, from, to, options);
-  }
+  if (levels.size() != costs.size()) return route(costs, levels_of_size(levels, costs.size()), from, to, options);
   WaryOptions asked = options;
   asked.limit = std::max<std::uint64_t>(asked.limit, 1);
   if (asked.care.linger > 0) asked.strike_dead_ends = false;
