@@ -136,8 +136,8 @@ std::vector<Row> ground_rows() {
       {"`CostGrid::from_planes`", "planes of another size",
        "cells without a number are blocked, no step leads from cells without one", true,
        [] {
-         const CostGrid costs = CostGrid::from_planes(three, {.steps = 8}, Grid<EntryCost>({2, 3}, 100),
-                                                      Grid<std::uint8_t>({3, 1}, 255));
+         const CostGrid costs =
+             CostGrid::from_planes(three, {.steps = 8}, Grid<EntryCost>({2, 3}, 100), Grid<std::uint8_t>({3, 1}, 255));
          return costs.open({1, 2}) && !costs.open({2, 0}) && costs.moves({0, 0}) != 0 && costs.moves({0, 1}) == 0;
        }},
       {"`Grid(size, values)`", "fewer or more values than cells", "missing values are T{}", true,
@@ -206,6 +206,7 @@ std::vector<Row> ground_rows() {
 
 std::vector<Row> search_rows() {
   return {
+      {"`unstick`", "a cell off the map", "nothing", false, [] { return !unstick(ground(), off).has_value(); }},
       {"`Searcher::route`", "a start or goal off the map", "`start-off-map`, `goal-off-map`", false,
        [] {
          Searcher searcher;

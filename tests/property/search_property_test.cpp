@@ -3,6 +3,7 @@
 
 #include "saunter/search/path.hpp"
 #include "saunter/search/searcher.hpp"
+#include "saunter/search/unstick.hpp"
 #include "saunter/search/stepped_search.hpp"
 #include "support/oracle.hpp"
 #include "support/random_maps.hpp"
@@ -123,4 +124,75 @@ TEST_CASE("the best way so far of a search under way is legal and leads to the n
       }
     } while (!search.run(5));
   }
+}
+
+namespace {
+
+/// The way from a blocked cell to each cell that passes the fewest blocked ones, then costs least: relaxed until nothing
+/// changes.
+std::vector<std::pair<std::uint64_t, std::uint64_t>> ways_out(const CostGrid& costs, Cell from) {
+  const Size size = costs.size();
+  const Tiling tiling = costs.tiling();
+  std::vector<std::pair<std::uint64_t, std::uint64_t>> best(size.cell_count(), {never, never});
+  best[size.index(from).value()] = {costs.open(from) ? 0 : 1, 0};
+  for (bool changed = true; changed;) {
+    changed = false;
+    for (const Cell cell : size.cells()) {
+      const auto here = best[size.index(cell).value()];
+      if (here.first == never) continue;
+      for (Direction d{0}; d < costs.rules().steps; ++d) {
+        const Cell next = tiling.neighbour(cell, d);
+        if (!size.contains(next)) continue;
+        const Length length = costs.step_length(tiling.kind(cell), d);
+        const bool open = costs.open(next);
+        const std::pair there{here.first + (open ? 0 : 1),
+                              here.second + (open ? step_cost(length, costs.entry(next)) : length)};
+        auto& known = best[size.index(next).value()];
+        if (known <= there) continue;
+        known = there;
+        changed = true;
+      }
+    }
+  }
+  return best;
+}
+
+}  // namespace
+
+TEST_CASE("a unit in a wall gets out through the fewest blocked cells, then for the least cost, on 1,000 random maps") {
+  std::size_t stuck = 0;
+  std::size_t deep = 0;
+  for (std::uint64_t seed = 1; seed <= 1000; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Tiling tiling = all_tilings()[seed % all_tilings().size()];
+    const Size size = random_size(random, 20);
+    const int open = random.chance(50) ? random.whole(0, 10) : random.whole(10, 70);
+    const CostGrid costs({tiling, size}, random_rules(random, tiling), [&](Cell) -> EntryCost {
+      return random.chance(open) ? static_cast<EntryCost>(random.whole(1, 900)) : blocked;
+    });
+    const Cell from = random.cell(size);
+    const std::optional<WayOut> way = unstick(costs, from);
+    const auto best = ways_out(costs, from);
+    std::optional<Cell> end;
+    for (const Cell cell : size.cells()) {
+      if (!costs.open(cell) || best[size.index(cell).value()].first == never) continue;
+      if (!end || best[size.index(cell).value()] < best[size.index(*end).value()]) end = cell;
+    }
+    REQUIRE(way.has_value() == end.has_value());
+    if (!way) continue;
+    REQUIRE(way->end() == *end);
+    CHECK(way->cells.front() == from);
+    CHECK(way->blocked == best[size.index(*end).value()].first);
+    CHECK(way->cost == best[size.index(*end).value()].second);
+    CHECK(way->cells.size() == way->blocked + 1);
+    for (std::size_t i = 1; i < way->cells.size(); ++i) {
+      CHECK(tiling.direction(way->cells[i - 1], way->cells[i]) >= 0);
+      CHECK(costs.open(way->cells[i]) == (i + 1 == way->cells.size()));
+    }
+    stuck += way->blocked > 0;
+    deep += way->blocked > 2;
+  }
+  CHECK(stuck > 400);
+  CHECK(deep > 40);
 }

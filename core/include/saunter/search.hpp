@@ -12,6 +12,7 @@
 #include "saunter/search/stepped_field.hpp"
 #include "saunter/search/stepped_search.hpp"
 #include "saunter/search/tour.hpp"
+#include "saunter/search/unstick.hpp"
 #include "saunter/search/verdict.hpp"
 #include "saunter/search/path.hpp"
 #include "saunter/search/prepared.hpp"

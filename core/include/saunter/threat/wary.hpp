@@ -95,8 +95,8 @@ class WarySearcher {
   ///
   /// Verdicts as for other searches; a goal above the highest level is `goal-blocked`. Deterministic.
   /// @pre levels.size() == costs.size(), else cells without a level have level 0
-  /// @cost O(states); 8 bytes a cell and 12 for each that waits; with linger 12 a cell, 16 for each state reached and 12
-  /// for each that waits. No allocation after warm-up
+  /// @cost O(states); 4 bytes a cell (8 more once sums exceed 167,772) and 12 for each that waits; with linger 12 a
+  /// cell, 16 for each state reached and 12 for each that waits. No allocation after warm-up
   const WaryRoute& route(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
                          const WaryOptions& options = {}) &;
   const WaryRoute& route(const CostGrid& costs, const Levels& levels, Cell from, Cell to,
