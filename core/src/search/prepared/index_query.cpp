@@ -221,22 +221,30 @@ std::uint64_t IndexQuery::least_cost(const GoalHalf& goal) const {
   return best;
 }
 
-/// From a core place to a hub of its own (side 0), or from the hub to the place (side 1): hub lists hold the first way
-/// of each.
+/// From a core place to a hub of its own (side 0), or from the hub to the place (side 1), a way at a time: hub lists
+/// hold the first way of each.
 template <unsigned sides>
-void IndexQuery::write_core(const Index& index, unsigned side, std::uint32_t place, std::uint32_t hub,
-                            std::vector<Stretch>& out) const {
-  const HubTable& table = index.hubs[sides == 1 ? 0 : side];
+struct IndexQuery::HubWalk {
+  const Index& index;
+  const HubTable& table;
+  unsigned side;
+  std::uint32_t place;
+  std::uint32_t hub;
   double about = 0.5;
-  while (place != hub) {
+
+  HubWalk(const Index& of_index, unsigned of_side, std::uint32_t from, std::uint32_t to_hub)
+      : index(of_index), table(of_index.hubs[sides == 1 ? 0 : of_side]), side(of_side), place(from), hub(to_hub) {}
+  [[nodiscard]] bool arrived() const { return place == hub; }
+  void go_on(std::vector<Stretch>& out) {
     const std::uint32_t at = table.find(place, hub, about);
     const std::uint32_t begin = table.first[place];
     about = static_cast<double>(at - begin) / (table.first[place + 1] - begin);
     const IndexWay<sides>& way = index.ways<sides>(place)[table.way[at]];
     out.push_back(index.stretch<sides>(place, way, side != 0));
+    SAUNTER_PREFETCH(index.text.data() + out.back().how);  // it is written out when all stretches are known
     place = way.to;
   }
-}
+};
 
 template <unsigned sides>
 void IndexQuery::write(const Index& index, std::vector<Stretch>& out) {
@@ -259,10 +267,15 @@ void IndexQuery::write(const Index& index, std::vector<Stretch>& out) {
   write_half(1);
   std::reverse(out.begin(), out.end());
   if (by_hub_) {
-    write_core<sides>(index, 1, meet[1], meet_, out);
-    const auto at = static_cast<std::ptrdiff_t>(out.size());
-    write_core<sides>(index, 0, meet[0], meet_, out);
-    std::reverse(out.begin() + at, out.end());
+    // By turns: each waits for memory most of the time.
+    HubWalk<sides> to_goal(index, 1, meet[1], meet_);
+    HubWalk<sides> from_start(index, 0, meet[0], meet_);
+    first_half_.clear();
+    while (!to_goal.arrived() || !from_start.arrived()) {
+      if (!to_goal.arrived()) to_goal.go_on(out);
+      if (!from_start.arrived()) from_start.go_on(first_half_);
+    }
+    out.insert(out.end(), first_half_.rbegin(), first_half_.rend());
   }
   write_half(0);
 }
@@ -285,7 +298,7 @@ void IndexQuery::write_stretches(const Index& index, std::vector<Stretch>& out) 
 }
 
 std::size_t IndexQuery::memory() const {
-  std::size_t bytes = bytes_of(from_hubs_);
+  std::size_t bytes = bytes_of(from_hubs_, first_half_);
   for (const Half& half : halves_) bytes += bytes_of(half.table, half.core, half.low) + half.heap.memory();
   return bytes;
 }

@@ -90,12 +90,12 @@ class IndexQuery {
   template <unsigned sides>
   void write(const Index& index, std::vector<Stretch>& out);
   template <unsigned sides>
-  void write_core(const Index& index, unsigned side, std::uint32_t place, std::uint32_t hub,
-                  std::vector<Stretch>& out) const;
+  struct HubWalk;
 
   std::array<Half, 2> halves_;
   std::vector<FromHub> from_hubs_;
   std::uint16_t hubs_query_ = 0;
+  std::vector<Stretch> first_half_;  // of a way's core part
   // The best way found.
   std::uint64_t best_ = 0;
   std::uint32_t meet_ = 0;  // the place both halves reached, or the hub
