@@ -2,9 +2,12 @@
 #include <cstdio>
 
 #include "saunter/generate.hpp"
+#include "saunter/region/regions.hpp"
+#include "saunter/search/prepared.hpp"
 #include "saunter/search/searcher.hpp"
+#include "saunter/search/unstick.hpp"
 #include "saunter/threat/threat_field.hpp"
-#include "saunter/threat/wary.hpp"
+#include "saunter/threat/weighed_ground.hpp"
 #include "saunter/walk.hpp"
 #include "support/live_oracle.hpp"
 #include "support/random_maps.hpp"
@@ -86,6 +89,36 @@ int main() {
       mix_route(searcher.route(costs, {.starts = starts, .goals = std::span(goals, 1), .within = 2},
                                {.by = by, .or_nearest = true}));
     }
+  }
+  // Regions, what danger weighs, ways out, prepared maps to the byte, jumps with options.
+  for (std::uint64_t seed = 1; seed <= 150; ++seed) {
+    Random random(seed);
+    const test::Ground ground = random_ground(random, 40, random.chance(30));
+    const Size size = ground.costs.size();
+    const Regions regions(ground.costs);
+    for (const std::uint32_t name : regions.labels().names().values()) mix(name);
+    Levels levels(size);
+    for (std::uint16_t& level : levels.values()) level = static_cast<std::uint16_t>(random.whole(0, 6));
+    const Cell from = random.cell(size);
+    const Cell to = random.cell(size);
+    const WaryRoute& way = wary.route(ground.costs, levels, from, to, {.care = {.wary = 0.7_steps}});
+    mix(way.expanded());
+    for (const Cell cell : way.cells()) mix(size.index(cell).value());
+    if (const auto weighed = weighed_ground(ground.costs, levels, {.wary = 0.7_steps, .highest = std::uint16_t{5}})) {
+      const Field field = searcher.reach(*weighed, from);
+      for (const Cost cost : field.costs().values()) mix(cost);
+    }
+    if (const std::optional<WayOut> out = unstick(ground.costs, to)) mix(out->cost * 64 + out->cells.size());
+    const Prepared index = prepare(ground.costs);
+    for (const std::byte byte : index.bytes()) mix(static_cast<std::uint64_t>(byte));
+    const CostGrid one_cost({Tiling::square(), size}, {},
+                            [&](Cell) -> EntryCost { return random.chance(12) ? blocked : 100; });
+    const EntryChange changes[] = {{random.cell(size), blocked}, {random.cell(size), 1_steps}};
+    const Source start{from};
+    const Query query{.starts = std::span(&start, 1), .goals = std::span(&to, 1), .within = random.whole(0, 1)};
+    const Route& jumped = searcher.route(one_cost, query, {.by = Algorithm::jump, .changes = changes});
+    mix(jumped.expanded());
+    for (const Cell cell : jumped.cells()) mix(size.index(cell).value());
   }
   // Where walkers go.
   for (std::uint64_t seed = 1; seed <= 300; ++seed) {
