@@ -251,7 +251,7 @@ class LooseHeap {
 class LongRing {
  public:
   void begin() {
-    ring_.begin(StateRing::most_rise);
+    ring_.begin(usual_rise);
     far_.begin();
     number_ = 0;
     fresh_ = true;
@@ -260,7 +260,7 @@ class LongRing {
   /// @pre no total taken yet is larger
   SAUNTER_INLINE void enqueue(State state, std::uint64_t total) {
     if (fresh_) begin_at(total);
-    if (total - last_ <= StateRing::most_rise && !ring_.full()) {
+    if (total - last_ <= usual_rise && !ring_.full()) {
       ring_.enqueue(state, total);
     } else {
       far_.enqueue({total, number_++, state});
@@ -279,6 +279,8 @@ class LongRing {
   [[nodiscard]] std::size_t memory() const { return ring_.memory() + far_.memory(); }
 
  private:
+  static constexpr std::uint64_t usual_rise = 8000;  // 32 KB of buckets
+
   void begin_at(std::uint64_t total) {
     fresh_ = false;
     last_ = total;
