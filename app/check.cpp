@@ -20,27 +20,42 @@ std::vector<Cell> read_cells(const std::string& file) {
   return std::move(cells).value();
 }
 
+/// How paths are checked.
+struct CheckTerms {
+  std::string as_unit;
+  std::optional<std::uint16_t> highest;
+  bool waiting = false;
+  std::optional<std::uint32_t> tick;  // at which it sets out
+};
+
 /// A path, what it is checked against, and what is wrong with it.
 struct Checked : Ready {
   Watch watch;
   Levels levels;
+  TimedDanger timed;
   BitGrid occupied;
   Grid<std::uint32_t> units;
   std::vector<Cell> cells;
   Inspection found;
 
   /// @pre the scenario is loaded and the mover chosen
-  void inspect(const std::string& as_unit, std::optional<std::uint16_t> highest,
-               std::span<const std::span<const Cell>> others) {
-    watch = Watch(scenario, as_unit);
+  void inspect(const CheckTerms& terms, std::span<const std::span<const Cell>> others) {
+    watch = Watch(scenario, terms.as_unit, terms.tick.value_or(0));
     levels = watch.levels_for(*mover);
-    occupied = scenario.occupied(as_unit);
+    if (terms.tick) timed = scenario.timed_danger(watch.sight);
+    occupied = scenario.occupied(terms.as_unit);
     units = Grid<std::uint32_t>(costs.size());
     for (std::size_t i = 0; i < scenario.units.size(); ++i) {
       for (const Cell cell : scenario.units[i].cells) units[cell] = static_cast<std::uint32_t>(i + 1);
     }
-    const InspectOptions asked{
-        .occupied = &occupied, .units = &units, .levels = &levels, .highest = highest, .others = others};
+    const InspectOptions asked{.occupied = &occupied,
+                               .units = &units,
+                               .levels = &levels,
+                               .timed = terms.tick ? &timed : nullptr,
+                               .tick = terms.tick.value_or(0),
+                               .highest = terms.highest,
+                               .others = others,
+                               .waiting = terms.waiting};
     found = inspect_path(scenario.map, *mover, costs, cells, asked);
   }
 
@@ -90,7 +105,10 @@ class CheckCommand final : public Command {
                "the path from a file: JSON ([[c,r],...] or an answer of route) or CSV (c,r a line)");
     words.texts("--against", against_files_,
                 "a path of another unit that sets out at the same time, from such a file; several");
-    words.level("--max-threat", highest_, "cells above this level of danger are a problem");
+    words.level("--max-threat", terms_.highest, "cells above this level of danger are a problem");
+    words.flag("--waiting", terms_.waiting, "the same cell again is a tick of waiting, at no cost");
+    words.whole("--tick", terms_.tick, 0, 1'000'000'000,
+                "sets out at this tick, a cell a tick: threats with a schedule are where they are then");
     mover_words_.add_words(words);
     words.exclude({"--path"}, {"--path-file"}, "expected one of them");
     words.need({"--against"}, {"--path", "--path-file"});
@@ -118,7 +136,8 @@ class CheckCommand final : public Command {
       throw Refused{fmt::format("--against: found mover \"{}\" of size {}, expected one of size 1", path.mover->name,
                                 path.mover->size)};
     }
-    path.inspect(mover_words_.as_unit, highest_, std::vector<std::span<const Cell>>(against_.begin(), against_.end()));
+    terms_.as_unit = mover_words_.as_unit;
+    path.inspect(terms_, std::vector<std::span<const Cell>>(against_.begin(), against_.end()));
     Answer answer;
     answer.exit_code = path.found.ok() ? exit_yes : exit_no;
     answer.json = {{"command", "check"}, {"ok", path.found.ok()}, {"problems", Json::array()}};
@@ -180,9 +199,10 @@ class CheckCommand final : public Command {
     std::vector<Cell> points = patrol.cells;
     if (patrol.loop && points.size() > 1) points.push_back(points.front());
     Searcher searcher;
-    const Verdict joined = path_by_way_points(searcher, path.costs, points, path.cells);
+    const Verdict joined = path_by_way_points(searcher, path.costs, points, path.cells, terms_.waiting);
     const bool whole = joined.reason == Reason::found;
-    path.inspect(mover_words_.as_unit, highest_, {});
+    terms_.as_unit = mover_words_.as_unit;
+    path.inspect(terms_, {});
     const bool ok = path.found.ok() && whole;
     Json json = {{"name", patrol.name}, {"mover", path.mover->name}, {"ok", ok}, {"problems", Json::array()}};
     put_measure(whole ? path.found : Inspection{{PathProblem{}}, {}, {}}, json);
@@ -215,7 +235,7 @@ class CheckCommand final : public Command {
   std::string path_;
   std::string path_file_;
   std::vector<std::string> against_files_;
-  std::optional<std::uint16_t> highest_;
+  CheckTerms terms_;
 
   std::vector<std::vector<Cell>> against_;
   std::list<Checked> checked_;

@@ -83,6 +83,7 @@ std::unique_ptr<Command> make_generate();
 std::unique_ptr<Command> make_walk();
 std::unique_ptr<Command> make_play();
 std::unique_ptr<Command> make_prepare();
+std::unique_ptr<Command> make_gather();
 std::unique_ptr<Command> make_demo();
 
 /// Runs a whole command line (without the program's name) and writes its answer. The program is this and nothing else.

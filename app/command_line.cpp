@@ -173,7 +173,7 @@ void mind_signals() {
 constexpr std::array all_commands = {make_survey,  make_route, make_reach,   make_field,   make_compare,
                                      make_regions, make_sight, make_threat,  make_fit,     make_scatter,
                                      make_check,   make_draw,  make_layer,   make_convert, make_generate,
-                                     make_walk,    make_play,  make_prepare, make_demo};
+                                     make_walk,    make_play,  make_prepare, make_gather,  make_demo};
 
 void add_common(Words& words, Command& command) {
   using Takes = Command::Takes;

@@ -10,6 +10,7 @@
 #include "saunter/io/text.hpp"
 #include "saunter/search/path.hpp"
 #include "saunter/search/tour.hpp"
+#include "turning.hpp"
 #include "wary.hpp"
 
 namespace saunter::app {
@@ -33,6 +34,11 @@ class RouteCommand final : public Command {
     wary_.add_words(words);
     words.flag("--front", front_,
                "all routes worth choosing from, between the cheapest and the least exposed; --limit: routes kept");
+    words.whole("--tick", tick_, 0, 1'000'000'000,
+                "set out at this tick, a step or a wait a tick: threats with a schedule are where they are then");
+    turn_words_.add_words(words);
+    words.hundredths("--turns", turns_, 1, max_cost,
+                     "by turns of so many movement points: the fewest, then the cheapest");
     mover_words_.add_words(words);
     words.heading("Answer");
     words.flag("--straighten", straighten_, "way points too: between two of them it can go straight");
@@ -44,10 +50,15 @@ class RouteCommand final : public Command {
     if (wary_.any() || front_) {
       wary_answer_.emplace(common, mover_words_,
                            WaryQuestion{from_.front(), to_.front(), wary_, front_, options_.budget, limit_,
-                                        options_.by == Algorithm::dead_ends});
+                                        options_.by == Algorithm::dead_ends, tick_});
       return wary_answer_->answer();
     }
     check_changes();
+    if (turns_) {
+      by_turns_.emplace(common, mover_words_,
+                        TurnQuestion{from_.front(), to_.front(), *turns_, turn_words_, limit_, changes_});
+      return by_turns_->answer();
+    }
     if (order_ == VisitOrder::best && to_.size() > most_goals_proven) {
       throw Refused{fmt::format("--order best: found {} goals, expected at most {}", to_.size(), most_goals_proven)};
     }
@@ -125,7 +136,16 @@ class RouteCommand final : public Command {
       words.exclude_several({danger, "--order"}, {"--from"});
       words.exclude_several({danger}, {"--to"});
     }
+    words.need({"--stop", "--stop-around", "--pass"}, {"--turns"});
+    words.exclude({"--turns"}, {"--by=dijkstra", "--by=bfs",   "--by=greedy",  "--by=jump", "--by=dead-ends",
+                                "--by=prepared", "--prepared", "--weight",     "--budget",  "--order",
+                                "--beside",      "--within",   "--or-nearest", "--natural", "--turn-cost",
+                                "--straighten",  "--trace",    "--front",      "--wary",    "--max-threat"});
+    words.exclude_several({"--turns"}, {"--from"});
+    words.exclude_several({"--turns"}, {"--to"});
     words.exclude({"--front", "--max-threat"}, {"--by=dead-ends"});
+    words.need({"--tick"}, {"--wary", "--max-threat"});
+    words.exclude({"--tick"}, {"--front", "--linger", "--by=dead-ends"});
     words.exclude({"--linger"}, {"--by=dead-ends"}, "where turning back in a dead end can pay");
     words.exclude({"--front"}, {"--linger"});
   }
@@ -346,6 +366,10 @@ class RouteCommand final : public Command {
   Watch watch_;
   Exposure measure_;
   std::optional<WaryAnswer> wary_answer_;
+  std::optional<std::uint32_t> tick_;
+  TurnWords turn_words_;
+  std::optional<Hundredths> turns_;
+  std::optional<AnswerByTurns> by_turns_;
 };
 
 }  // namespace

@@ -70,9 +70,10 @@ void add_file(Answer& answer, const std::string& file, const std::string& bytes)
   answer.files.push_back(std::move(pending).value());
 }
 
-Watch::Watch(const io::Scenario& scenario, const std::string& as_unit)
-    : sight(scenario.threats.empty() ? SightGrid() : scenario.sight(as_unit)), field(scenario.threat_field(sight)) {
-  for (const io::NamedThreat& named : scenario.threats) threats.push_back({named.name, named.threat});
+Watch::Watch(const io::Scenario& scenario, const std::string& as_unit, std::uint64_t tick)
+    : sight(scenario.threats.empty() ? SightGrid() : scenario.sight(as_unit)),
+      field(scenario.threat_field(sight, tick)) {
+  for (const io::NamedThreat& named : scenario.threats) threats.push_back({named.name, named.at_tick(tick)});
 }
 
 Levels Watch::levels_for(const Mover& mover) const {

@@ -75,7 +75,7 @@ struct Watch {
 
   Watch() = default;
   /// Where there are no threats, nothing is looked at: `sight` stays empty.
-  Watch(const io::Scenario& scenario, const std::string& as_unit);
+  Watch(const io::Scenario& scenario, const std::string& as_unit, std::uint64_t tick = 0);
   /// The level of each place of a mover.
   [[nodiscard]] Levels levels_for(const Mover& mover) const;
 };

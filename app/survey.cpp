@@ -130,9 +130,10 @@ void tell_threats(const io::Scenario& scenario, Answer& answer) {
     const Threat& threat = named.threat;
     answer.json["threats"].push_back(
         {{"name", named.name}, {"at", json_cell(threat.at)}, {"range", json_cost(threat.range)}});
-    const std::string facing = threat.facing ? fmt::format(", facing {}, {} degrees",
-                                                           side_name(scenario.map.tiling(), *threat.facing), threat.arc)
-                                             : "";
+    const std::string facing =
+        threat.facing
+            ? fmt::format(", facing {}, {} degrees", facing_name(scenario.map.tiling(), *threat.facing), threat.arc)
+            : "";
     answer.text += fmt::format("  {:<14} at {}, range {}{}{}\n", named.name, show(threat.at), to_decimal(threat.range),
                                threat.needs_sight ? ", by sight" : "", facing);
   }

@@ -18,6 +18,7 @@ class ThreatCommand final : public Command {
     words.heading("Question");
     words.cell("--at", at_, "tell about this cell: its level, from which sides and threats");
     words.text("--facing", facing_, "what is ahead, behind and on the flanks of one who faces this side");
+    words.whole("--tick", tick_, 0, 1'000'000'000, "at this tick, for threats with a schedule (default: 0)");
     words.text("--as", as_unit_, "a unit that does not hide anything");
     words.heading("Answer");
     words.text("--csv", csv_, "write the level of each cell, - for void");
@@ -29,7 +30,7 @@ class ThreatCommand final : public Command {
     const Map& map = scenario_.map;
     if (at_) check_on_map(map, *at_, "--at");
     check_unit(scenario_, as_unit_);
-    watch_ = Watch(scenario_, as_unit_);
+    watch_ = Watch(scenario_, as_unit_, tick_.value_or(0));
     const ThreatField& field = watch_.field;
 
     Answer answer;
@@ -37,7 +38,7 @@ class ThreatCommand final : public Command {
     const auto exposed = levels.size() - static_cast<std::size_t>(std::count(levels.begin(), levels.end(), 0));
     const std::string threats = counted(scenario_.threats.size(), "threat", "threats");
     answer.json = {{"command", "threat"}, {"cells", exposed}, {"max", field.highest()}, {"at", nullptr},
-                   {"level", nullptr},    {"sides", nullptr}, {"sources", nullptr}};
+                   {"level", nullptr},    {"sides", nullptr}, {"sources", nullptr},     {"tick", tick_.value_or(0)}};
     answer.text =
         fmt::format("{} exposed to {}, at most {}\n", counted(exposed, "cell", "cells"), threats, field.highest());
     if (at_) tell_about(*at_, answer);
@@ -47,9 +48,10 @@ class ThreatCommand final : public Command {
                })));
     }
     draw::Picture picture = picture_of(scenario_);
-    picture.facts = {{"threats", std::to_string(scenario_.threats.size())},
-                     {"cells exposed", std::to_string(exposed)},
-                     {"highest level", std::to_string(field.highest())}};
+    if (tick_) picture.facts.emplace_back("tick", std::to_string(*tick_));
+    picture.facts.insert(picture.facts.end(), {{"threats", std::to_string(scenario_.threats.size())},
+                                               {"cells exposed", std::to_string(exposed)},
+                                               {"highest level", std::to_string(field.highest())}});
     picture.add(draw::Danger(field)).add(draw::Threats(watch_.threats));
     if (at_) picture.add(draw::Ring(*at_, fmt::format("level {} at {}", field.level(*at_), show(*at_))));
     answer.picture = std::move(picture);
@@ -72,10 +74,11 @@ class ThreatCommand final : public Command {
       const io::NamedThreat& named = scenario_.threats[i];
       const int level = field.level_from(static_cast<ThreatField::ThreatId>(i), at);
       if (level == 0) continue;
-      const bool here = named.threat.at == at;
-      const std::string side(here ? "all sides" : side_name(tiling, side_towards(tiling, at, named.threat.at)));
+      const Cell from_there = watch_.threats[i].threat.at;
+      const bool here = from_there == at;
+      const std::string side(here ? "all sides" : side_name(tiling, side_towards(tiling, at, from_there)));
       from.push_back({{"name", named.name}, {"level", level}, {"side", here ? Json() : Json(side)}});
-      answer.text += fmt::format("  {} from {} at {}: {}\n", level, named.name, show(named.threat.at), side);
+      answer.text += fmt::format("  {} from {} at {}: {}\n", level, named.name, show(from_there), side);
     }
     answer.json["sources"] = from;
     if (!facing_.empty()) tell_around(at, answer);
@@ -100,6 +103,7 @@ class ThreatCommand final : public Command {
 
   std::optional<Cell> at_;
   std::string facing_;
+  std::optional<std::uint32_t> tick_;
   std::string as_unit_;
   std::string csv_;
 

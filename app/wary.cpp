@@ -5,6 +5,8 @@
 #include "saunter/draw/overlay/marks.hpp"
 #include "saunter/draw/overlay/path.hpp"
 #include "saunter/draw/overlay/plot.hpp"
+#include "saunter/check/inspect.hpp"
+#include "saunter/threat/timed_route.hpp"
 
 namespace saunter::app {
 namespace {
@@ -32,7 +34,7 @@ void WaryWords::add_words(Words& words) {
 WaryAnswer::WaryAnswer(const Common& common, const MoverWords& words, WaryQuestion question)
     : question_(std::move(question)) {
   ready_.make(common, words);
-  watch_ = Watch(ready_.scenario, words.as_unit);
+  watch_ = Watch(ready_.scenario, words.as_unit, question_.tick.value_or(0));
   levels_ = watch_.levels_for(*ready_.mover);
 }
 
@@ -46,6 +48,25 @@ void WaryAnswer::ask() {
   cells_.assign(route.cells().begin(), route.cells().end());
   measure_ = route.measure();
   expanded_ = route.expanded();
+}
+
+void WaryAnswer::ask_by_ticks() {
+  const WaryWords& words = question_.words;
+  TimedOptions options{.wary = words.wary.value_or(0_steps), .highest = words.max_threat, .begin = *question_.tick};
+  options.budget = question_.budget;
+  options.size = ready_.mover->size;
+  if (question_.limit) options.limit = *question_.limit;
+  const TimedDanger danger = ready_.scenario.timed_danger(watch_.sight);
+  TimedSearcher searcher;
+  const TimedRoute& route = searcher.route(ready_.costs, danger, question_.from, question_.to, options);
+  verdict_ = route.verdict();
+  cells_.assign(route.cells().begin(), route.cells().end());
+  expanded_ = route.expanded();
+  waits_ = route.waits();
+  if (!found()) return;
+  const InspectOptions by_ticks{.timed = &danger, .tick = *question_.tick, .waiting = true};
+  measure_ = inspect_path(ready_.scenario.map, *ready_.mover, ready_.costs, cells_, by_ticks).measure;
+  measure_.weighed = route.weighed();
 }
 
 void WaryAnswer::ask_front() {
@@ -93,7 +114,9 @@ void WaryAnswer::tell_front(Answer& answer) const {
 
 void WaryAnswer::tell_route(Answer& answer) const {
   answer.json.update({{"found", found()},
-                      {"algorithm", question_.front ? "front" : question_.strike_dead_ends ? "dead-ends" : "astar"},
+                      {"algorithm", question_.front              ? "front"
+                                    : question_.strike_dead_ends ? "dead-ends"
+                                                                 : "astar"},
                       {"cost", found() ? json_sum(measure_.cost) : Json()},
                       {"steps", found() ? Json(cells_.size() - 1) : Json()},
                       {"expanded", expanded_},
@@ -107,6 +130,7 @@ void WaryAnswer::tell_route(Answer& answer) const {
                       {"covered_steps", found() ? Json(measure_.covered_steps) : Json()},
                       {"longest_exposed", found() ? Json(measure_.longest) : Json()},
                       {"longest_exposed_cost", found() ? json_sum(measure_.longest_cost) : Json()}});
+  if (question_.tick) answer.json["waits"] = found() ? Json(waits_) : Json();
   const std::string ends = fmt::format("from {} to {}", show(question_.from), show(question_.to));
   if (!found()) {
     answer.text = fmt::format("{} finds no way {}: {}\n", ready_.mover->name, ends, to_string(verdict_));
@@ -117,6 +141,7 @@ void WaryAnswer::tell_route(Answer& answer) const {
                   decimal_sum(measure_.cost), counted(cells_.size() - 1, "step", "steps"), exposure_text(measure_),
                   decimal_sum(measure_.longest_cost), counted(measure_.covered_steps, "step", "steps"));
   if (question_.front) return;
+  if (question_.tick) answer.text += fmt::format("it waits {}\n", counted(waits_, "tick", "ticks"));
   answer.text +=
       fmt::format("weighed {} ({} checked)\n", decimal_sum(measure_.weighed), counted(expanded_, "cell", "cells"));
 }
@@ -139,7 +164,9 @@ draw::Picture WaryAnswer::picture() const {
     picture.facts.emplace_back("exposure", decimal_sum(measure_.exposure));
     picture.facts.emplace_back("exposed steps", std::to_string(measure_.exposed_steps));
     picture.facts.emplace_back("most in a row", std::to_string(measure_.longest));
-    picture.add(draw::Path(cells_, &watch_.field));
+    if (question_.tick) picture.facts.emplace_back("ticks of waiting", std::to_string(waits_));
+    // By ticks the danger shown is that of the first: what is exposed can't be told from it.
+    picture.add(draw::Path(cells_, question_.tick ? nullptr : &watch_.field));
   } else {
     picture.add(draw::Ring(verdict_.at, to_string(verdict_)));
   }
@@ -151,6 +178,8 @@ draw::Picture WaryAnswer::picture() const {
 Answer WaryAnswer::answer() {
   if (question_.front) {
     ask_front();
+  } else if (question_.tick) {
+    ask_by_ticks();
   } else {
     ask();
   }

@@ -28,6 +28,7 @@ struct WaryQuestion {
   std::optional<Hundredths> budget;
   std::optional<std::uint64_t> limit;
   bool strike_dead_ends = false;
+  std::optional<std::uint32_t> tick = {};  // at which it sets out; nothing: danger as it is at tick 0
 };
 
 /// Answers `route`, or the front of all routes worth choosing from. Stays where it is: the picture points into it.
@@ -38,6 +39,7 @@ class WaryAnswer {
 
  private:
   void ask();
+  void ask_by_ticks();
   void ask_front();
   void tell_route(Answer& answer) const;
   void tell_front(Answer& answer) const;
@@ -55,6 +57,7 @@ class WaryAnswer {
   std::vector<Cell> cells_;
   Exposure measure_;
   std::uint64_t expanded_ = 0;
+  std::size_t waits_ = 0;
 };
 
 }  // namespace saunter::app

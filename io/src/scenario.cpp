@@ -50,10 +50,27 @@ SightGrid Scenario::sight(std::string_view except) const {
   return {map.board(), opaque};
 }
 
-ThreatField Scenario::threat_field(const SightGrid& sight) const {
+ThreatField Scenario::threat_field(const SightGrid& sight, std::uint64_t tick) const {
   ThreatField field(map.board(), void_terrain(map));
-  for (const NamedThreat& named : threats) (void)field.add(sight, named.threat);
+  for (const NamedThreat& named : threats) (void)field.add(sight, named.at_tick(tick));
   return field;
+}
+
+TimedDanger Scenario::timed_danger(const SightGrid& sight) const {
+  TimedDanger danger(map.board(), void_terrain(map));
+  for (const NamedThreat& named : threats) {
+    if (named.schedule) {
+      (void)danger.add(sight, named.threat, *named.schedule);
+    } else {
+      (void)danger.add(sight, named.threat);
+    }
+  }
+  return danger;
+}
+
+bool Scenario::has_schedules() const {
+  return std::any_of(threats.begin(), threats.end(),
+                     [](const NamedThreat& named) { return named.schedule.has_value(); });
 }
 
 }  // namespace saunter::inline v0::io

@@ -55,7 +55,7 @@ class Writer {
     for (const Mover& mover : scenario_.movers) write_mover(mover);
     if (options_.barriers == BarrierForm::tables) write_barriers();
     for (const Unit& unit : scenario_.units) write_unit(unit);
-    for (const NamedThreat& named : scenario_.threats) write_threat(named.name, named.threat);
+    for (const NamedThreat& named : scenario_.threats) write_threat(named);
     write_rules();
     for (const Spot& spot : scenario_.spots) {
       text_ += "\n[[spot]]\n";
@@ -261,9 +261,25 @@ class Writer {
     line("footprint", "[" + list + "]");
   }
 
-  void write_threat(const std::string& name, const Threat& threat) {
+  [[nodiscard]] std::string facing_words(Facing facing) const {
+    const std::string words = facing_name(map_.tiling(), facing);
+    return facing.side() ? in_quotes(words) : words;
+  }
+
+  void write_schedule(const Schedule& schedule) {
+    std::string list;
+    for (const Post& post : schedule.posts) {
+      list += (list.empty() ? "[" : ", [") + std::to_string(post.tick) + ", " + std::to_string(post.at.col) + ", " +
+              std::to_string(post.at.row) + (post.facing ? ", " + facing_words(*post.facing) : "") + "]";
+    }
+    line("schedule", "[" + list + "]");
+    if (schedule.repeat != 0) line("repeat", std::to_string(schedule.repeat));
+  }
+
+  void write_threat(const NamedThreat& named) {
+    const Threat& threat = named.threat;
     text_ += "\n[[threat]]\n";
-    line("name", in_quotes(name));
+    line("name", in_quotes(named.name));
     line("at", pair(threat.at));
     line("range", to_decimal(threat.range));
     std::string levels;
@@ -273,9 +289,14 @@ class Writer {
     line("levels", "[" + levels + "]");
     if (threat.needs_sight) line("needs_sight", "true");
     if (threat.strength != 100) line("strength", to_decimal(threat.strength));
-    if (!threat.facing) return;
-    line("facing", in_quotes(std::string(side_name(map_.tiling(), *threat.facing))));
-    line("arc", std::to_string(threat.arc));
+    // A post without a facing would take the threat's own: then only its posts tell.
+    const bool by_posts = named.schedule && std::any_of(named.schedule->posts.begin(), named.schedule->posts.end(),
+                                                        [](const Post& post) { return !post.facing; });
+    if (threat.facing && !by_posts) {
+      line("facing", facing_words(*threat.facing));
+      line("arc", std::to_string(threat.arc));
+    }
+    if (named.schedule) write_schedule(*named.schedule);
   }
 
   void write_rules() {

@@ -3,36 +3,17 @@
 #include <catch2/catch.hpp>
 #include <algorithm>
 #include <array>
-#include <new>
 #include <optional>
 
 #include "support/desk.hpp"
 #include "support/failing_memory.hpp"
 #include "support/live_oracle.hpp"
+#include "support/run_out.hpp"
 
 using namespace saunter;
 using namespace saunter::test;
 
 namespace {
-
-/// Calls `work` again and again, the n-th allocation failing, n rising, until it gets through; `after` looks at what is
-/// left each time it did not. @return how often memory ran out
-template <typename Work, typename After>
-std::size_t run_out_everywhere(Work&& work, After&& after) {
-  for (std::size_t n = 0;; ++n) {
-    failing_memory::fail_after(n);
-    bool through = false;
-    try {
-      work();
-      through = true;
-    } catch (const std::bad_alloc&) {
-    }
-    failing_memory::never_fail();
-    if (through) return n;
-    after();
-    REQUIRE(n < 100'000);
-  }
-}
 
 /// The print of one object.
 template <typename Object>

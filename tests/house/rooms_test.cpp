@@ -7,8 +7,8 @@
 
 namespace {
 
-const std::vector<std::string> rooms = {"grid",  "ground", "search",   "region", "sight", "threat",
-                                        "place", "check",  "generate", "walk",   "live"};
+const std::vector<std::string> rooms = {"grid",  "ground", "search", "region",   "sight", "threat",
+                                        "place", "check",  "turn",   "generate", "walk",  "live"};
 
 /// The room a file of the core lives in; kernels belong to the room they lie in.
 std::string room_of(const std::filesystem::path& file) {

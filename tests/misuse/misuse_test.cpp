@@ -801,10 +801,127 @@ std::vector<Row> live_rows() {
   };
 }
 
+std::vector<Row> turn_rows() {
+  return {
+      {"`FieldOptions::stops`", "of another size", "as if there were none", false,
+       [] {
+         const BitGrid stops({9, 9});
+         return Searcher().reach(ground(), {0, 0}, {.stops = &stops}).reached_count() == 9;
+       }},
+      {"`FieldOptions::until`", "cells off the map or blocked",
+       "they are not waited for; with no others the field is whole", false,
+       [] {
+         const std::vector<Cell> until = {off, {1, 1}};
+         return Searcher().reach(walled(), {0, 0}, {.until = until}).reached_count() == 8;
+       }},
+      {"`FieldOptions::changes`", "cells off the map", "left out", false,
+       [] {
+         const std::vector<EntryChange> changes = {{off, 5_steps}};
+         return Searcher().reach(ground(), {0, 0}, {.changes = changes}).cost({1, 0}) == 100;
+       }},
+      {"`places_over`", "a size below 1, or above it on triangles", "the cells as they are", true,
+       [] {
+         BitGrid cells({3, 3});
+         cells.set({1, 1});
+         return places_over(squares, cells, 0) == cells;
+       }},
+      {"`TurnReach::ask`, `why`", "a start off the map; a cell off the map", "nothing is reached; `off-map`", false,
+       [] {
+         TurnReach turn;
+         turn.ask(ground(), off, {.points = 3_steps});
+         return says(turn.verdict(), "start-off-map at -4,70000") && !turn.can_end({0, 0}) &&
+                turn.why(ground(), {0, 0}).answer == TurnAnswer::start_unusable &&
+                turn.why(ground(), off).answer == TurnAnswer::off_map;
+       }},
+      {"`Acting::ask`, `strike`", "a range that holds nothing, targets off the map", "nothing can be acted on", false,
+       [] {
+         TurnReach turn;
+         turn.ask(ground(), {0, 0}, {.points = 3_steps});
+         Acting acting;
+         acting.ask(turn, {.least = 2, .most = 1});
+         return !acting.can_act({1, 1}) && !acting.can_act(off) && !acting.from(off) &&
+                acting.strike(turn, {.most = 2}, {&off, 1}).answer == ActAnswer::out_of_range;
+       }},
+      {"`TurnSearcher::route`", "ends off the map, no points", "a verdict; no way but to the start itself", false,
+       [] {
+         TurnSearcher searcher;
+         return says(searcher.route(ground(), {0, 0}, off, {.points = 3_steps}).verdict(),
+                     "goal-off-map at -4,70000") &&
+                says(searcher.route(ground(), {0, 0}, {2, 2}, {.points = 0_steps}).verdict(), "no-way at 0,0") &&
+                searcher.route(ground(), {0, 0}, {0, 0}, {.points = 0_steps}).found();
+       }},
+      {"`Schedule`", "ticks that do not rise from 0, a round shorter than its posts",
+       "`sound()` is false, `TimedDanger::add` too", false,
+       [] {
+         const SightGrid sight(three);
+         TimedDanger danger(three);
+         const Schedule late{{{4, {1, 1}}}, 0};
+         const Schedule short_round{{{0, {1, 1}}, {5, {0, 0}}}, 3};
+         return !late.sound() && late.at(9).at == Cell{} && !danger.add(sight, {.at = {1, 1}}, late) &&
+                !danger.add(sight, {.at = {1, 1}}, short_round) && danger.threat_count() == 0;
+       }},
+      {"`sweep`", "no degrees a turn, no ticks", "it looks at the first facing for good", false,
+       [] {
+         return sweep({0, 0}, 10, 90, 0).posts.size() == 1 && sweep({0, 0}, 10, 90, 20, 0).repeat == 0;
+       }},
+      {"`ThreatField::turn`, `levels_of`", "a number that is gone or never was", "false; no level", false,
+       [] {
+         ThreatField field(three);
+         const std::vector<ThreatField::ThreatId> ids = {4};
+         Levels levels;
+         field.levels_of(ids, levels);
+         return !field.turn(4, SightGrid(three), Facing::from_degrees(90)) && levels[Cell{1, 1}] == 0;
+       }},
+      {"`TimedDanger::level`", "off the map", "0", false, [] { return TimedDanger(three).level(off, 7) == 0; }},
+      {"`TimedSearcher::route`", "danger of another board", "as if there were none", true,
+       [] {
+         TimedDanger danger(Board{squares, {9, 9}});
+         (void)danger.add(SightGrid(danger.board()), {.at = {1, 1}, .range = 5_steps});
+         TimedSearcher searcher;
+         return searcher.route(ground(), danger, {0, 0}, {2, 0}).exposure() == 0;
+       }},
+      {"`CoverFinder::find`", "levels of another size", "cells without a level have level 0", true,
+       [] {
+         CoverFinder finder;
+         return finder.find(ground(), Levels({1, 1}, 5), {0, 0}).front().cell == Cell{1, 0};
+       }},
+      {"`Occupancy::move_all`", "a unit twice, or one that is lifted", "false, nothing happens", false,
+       [] {
+         Occupancy units(three);
+         const UnitId a = units.add({});
+         const std::vector<UnitMove> lifted = {{a, {.at = {1, 1}}}};
+         const bool refused = !units.move_all(lifted);
+         units.place(a, {.at = {0, 0}});
+         const std::vector<UnitMove> twice = {{a, {.at = {1, 1}}}, {a, {.at = {2, 2}}}};
+         return refused && !units.move_all(twice) && units.at({0, 0}) == a;
+       }},
+      {"`Occupancy::remove`, `keep`", "a unit that is gone or never was", "false, nothing happens", false,
+       [] {
+         Occupancy units(three);
+         const UnitId a = units.add({});
+         return !units.remove(7) && !units.keep(7) && units.remove(a) && !units.remove(a) && !units.keep(a) &&
+                !units.place(a, {.at = {0, 0}}) && units.add({}) == a + 1;
+       }},
+      {"`Gatherer::gather`", "units or a rally cell off the map", "they have no place; nobody has one", false,
+       [] {
+         Gatherer gatherer;
+         const std::vector<Cell> units = {{0, 0}, off};
+         const bool one = gatherer.gather(ground(), units, {1, 1}).placed == 1;
+         return one && gatherer.gather(ground(), units, off).placed == 0;
+       }},
+      {"`ChangeSet::add`", "an empty block", "nothing is added", false,
+       [] {
+         ChangeSet changes;
+         changes.add(Rect{3, 3, 1, 1});
+         return changes.empty();
+       }},
+  };
+}
+
 std::vector<Row> all_rows() {
   std::vector<Row> rows;
-  for (auto part :
-       {cells_and_grids(), ground_rows(), search_rows(), other_rows(), made_ground_rows(), walk_rows(), live_rows()}) {
+  for (auto part : {cells_and_grids(), ground_rows(), search_rows(), other_rows(), made_ground_rows(), walk_rows(),
+                    live_rows(), turn_rows()}) {
     rows.insert(rows.end(), part.begin(), part.end());
   }
   return rows;

@@ -7,6 +7,7 @@
 #include "saunter/grid/bit_grid.hpp"
 #include "saunter/grid/borrowed.hpp"
 #include "saunter/grid/cell.hpp"
+#include "saunter/grid/change_set.hpp"
 #include "saunter/grid/compiler.hpp"
 #include "saunter/grid/dice.hpp"
 #include "saunter/grid/expect.hpp"

@@ -4,6 +4,7 @@
 
 #include "saunter/place/fit.hpp"
 #include "saunter/place/footprint.hpp"
+#include "saunter/place/gather.hpp"
 #include "saunter/place/occupancy.hpp"
 #include "saunter/place/rule.hpp"
 #include "saunter/place/scatter.hpp"

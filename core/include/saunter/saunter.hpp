@@ -12,5 +12,6 @@
 #include "saunter/search.hpp"
 #include "saunter/sight.hpp"
 #include "saunter/threat.hpp"
+#include "saunter/turn.hpp"
 #include "saunter/version.hpp"
 #include "saunter/walk.hpp"

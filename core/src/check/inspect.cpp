@@ -29,13 +29,48 @@ class Inspector {
   void measure(Inspection& found) const {
     std::vector<Cell> steps(cells_.begin(), cells_.end());
     steps.erase(std::unique(steps.begin(), steps.end()), steps.end());
-    if (options_.levels != nullptr) {
+    if (options_.timed != nullptr) {
+      found.measure = exposure_by_ticks();
+    } else if (options_.levels != nullptr) {
       found.measure = exposure_of(costs_, *options_.levels, steps);
     } else {
       const std::uint64_t cost = *cost_of_path(costs_, steps);
       found.measure = {.cost = cost, .weighed = cost, .covered_steps = static_cast<std::uint32_t>(steps.size() - 1)};
     }
     if (costs_.rules().steps != 3) found.turns = turns(steps);
+  }
+
+  /// The danger at a cell of the path when the unit stands there.
+  [[nodiscard]] std::uint16_t level_at(std::size_t i) const {
+    if (options_.timed == nullptr) return options_.levels == nullptr ? std::uint16_t{0} : (*options_.levels)[cells_[i]];
+    body_cells(map_.tiling(), cells_[i], mover_.size, body_);
+    std::uint16_t most = 0;
+    for (const Cell part : body_) most = std::max(most, options_.timed->level(part, options_.tick + i));
+    return most;
+  }
+
+  /// A tick of waiting costs nothing, and exposes as a step of 1.00 does.
+  [[nodiscard]] Exposure exposure_by_ticks() const {
+    Exposure sum;
+    std::uint32_t stretch = 0;
+    std::uint64_t stretch_cost = 0;
+    for (std::size_t i = 1; i < cells_.size(); ++i) {
+      const bool waits = cells_[i] == cells_[i - 1];
+      const Tiling tiling = costs_.tiling();
+      const Direction d = tiling.direction(cells_[i - 1], cells_[i]);
+      const Length length = waits ? 100 : costs_.step_length(tiling.kind(cells_[i - 1]), d);
+      const Cost cost = waits ? 0 : step_cost(length, costs_.entry(cells_[i]));
+      const std::uint16_t level = level_at(i);
+      sum.cost += cost;
+      sum.exposure += std::uint64_t{level} * length;
+      stretch = level == 0 ? 0 : stretch + 1;
+      stretch_cost = level == 0 ? 0 : stretch_cost + cost;
+      sum.longest = std::max(sum.longest, stretch);
+      sum.longest_cost = std::max(sum.longest_cost, stretch_cost);
+      (level == 0 ? sum.covered_steps : sum.exposed_steps) += 1;
+    }
+    sum.weighed = sum.cost + sum.exposure;
+    return sum;
   }
 
   [[nodiscard]] std::optional<PathProblem> problem_at(std::size_t i) const {
@@ -56,7 +91,7 @@ class Inspector {
       const auto fault = step_fault(cells_[i - 1], cell);
       if (fault) return is(*fault);
     }
-    const bool hot = options_.levels != nullptr && options_.highest && (*options_.levels)[cell] > *options_.highest;
+    const bool hot = options_.highest && level_at(i) > *options_.highest;
     return hot ? std::optional(is(PathFault::threat)) : std::nullopt;
   }
 

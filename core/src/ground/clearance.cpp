@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "body_most.hpp"
+
 namespace saunter::inline v0 {
 namespace {
 
@@ -64,6 +66,21 @@ Grid<std::uint8_t> clearance(const CostGrid& one_cell) {
     largest[CellIndex{i}] = one_cell.entry(CellIndex{i}) != blocked ? 1 : 0;
   }
   return largest;
+}
+
+BitGrid places_over(Tiling tiling, const BitGrid& cells, int size) {
+  SAUNTER_EXPECT(size >= 1 && (size == 1 || tiling.shape() != Shape::triangle));
+  const Size board = cells.size();
+  if (size <= 1 || tiling.shape() == Shape::triangle || board.cell_count() == 0) return cells;
+  Grid<std::uint8_t> marked(board);
+  cells.for_each_set([&](Cell cell) { marked[cell] = 1; });
+  const Grid<std::uint8_t> most = detail::most_under_body(tiling, marked, size);
+  BitGrid places(board);
+  for (std::int32_t row = 0; row < board.rows; ++row) {
+    const auto values = most.row(row);
+    places.set_row(row, [&](std::int32_t col) { return values[static_cast<std::size_t>(col)] != 0; });
+  }
+  return places;
 }
 
 }  // namespace saunter::inline v0

@@ -10,7 +10,7 @@
 #include "saunter/grid/dice.hpp"
 #include "saunter/place/footprint.hpp"
 #include "saunter/search/searcher.hpp"
-#include "tick_table.hpp"
+#include "../search/kernel/tick_table.hpp"
 
 namespace saunter::inline v0 {
 using namespace detail;

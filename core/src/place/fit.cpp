@@ -38,4 +38,17 @@ std::vector<FitProblem> Fitter::problems(const FitTerms& terms, const Footprint&
   return found;
 }
 
+void Fitter::first_problems(const FitTerms& terms, std::span<const FitQuestion> questions,
+                            std::vector<std::optional<FitProblem>>& out) {
+  out.clear();
+  for (const FitQuestion& question : questions) {
+    if (question.footprint == nullptr) {
+      out.emplace_back(FitProblem{FitFault::off_map, question.pose.at});
+      continue;
+    }
+    const std::vector<FitProblem> found = problems(terms, *question.footprint, question.pose);
+    out.push_back(found.empty() ? std::nullopt : std::optional(found.front()));
+  }
+}
+
 }  // namespace saunter::inline v0

@@ -126,6 +126,47 @@ bool Occupancy::swap(UnitId a, UnitId b) {
   return change(wanted);
 }
 
+bool Occupancy::move_all(std::span<const UnitMove> moves) {
+  std::vector<Before> wanted;
+  std::vector<UnitId> ids;
+  for (const UnitMove& move : moves) {
+    if (!unit(move.id).standing) return false;
+    wanted.push_back({move.id, true, move.pose});
+    ids.push_back(move.id);
+  }
+  std::sort(ids.begin(), ids.end());
+  if (std::adjacent_find(ids.begin(), ids.end()) != ids.end()) return false;
+  return wanted.empty() || change(wanted);
+}
+
+bool Occupancy::remove(UnitId id) {
+  if (!known(id)) return false;
+  Footprint nothing{std::vector<Offset>{}};
+  if (unit(id).standing) {
+    if (!lift(id)) return false;
+  } else {
+    changed_.clear();
+    ++revision_;
+  }
+  units_[id - 1].footprint = std::move(nothing);
+  units_[id - 1].resident = false;
+  last_.clear();
+  return true;
+}
+
+bool Occupancy::keep(UnitId id, bool resident) {
+  if (!known(id)) return false;
+  units_[id - 1].resident = resident;
+  return true;
+}
+
+void Occupancy::residents(std::vector<Cell>& out) const {
+  out.clear();
+  for (const Unit& unit : units_) {
+    if (unit.resident && unit.standing) out.push_back(unit.cells.front());
+  }
+}
+
 bool Occupancy::undo() {
   if (last_.empty()) return false;
   const std::vector<Before> states = last_;
@@ -134,6 +175,12 @@ bool Occupancy::undo() {
   for (const Before& state : states) units_[state.id - 1].pose = state.pose;
   last_.clear();
   return true;
+}
+
+ChangeSet Occupancy::changed_blocks() const {
+  ChangeSet blocks;
+  for (const Cell cell : changed_) blocks.add(cell);
+  return blocks;
 }
 
 Rect Occupancy::changed_block() const {

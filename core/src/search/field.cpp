@@ -22,25 +22,29 @@ void reset(Grid<T>& grid, Size size, T value) {
   }
 }
 
-using StepLengths = std::array<std::array<Length, max_directions>, 2>;
-
-StepLengths lengths_of(const CostGrid& costs) {
-  StepLengths lengths = {};
-  for (unsigned kind = 0; kind < 2; ++kind) {
-    for (unsigned d = 0; d < max_directions; ++d) {
-      lengths[kind][d] = costs.step_length(static_cast<int>(kind), static_cast<int>(d));
-    }
-  }
-  return lengths;
-}
-
 }  // namespace
 
-void Field::path(Cell from, std::vector<Cell>& out) const {
+void Field::path(Cell cell, std::vector<Cell>& out) const {
   out.clear();
-  if (!reached(from)) return;
-  out.push_back(from);
-  for (auto step = next(from); step; step = next(*step)) out.push_back(*step);
+  if (!reached(cell)) return;
+  out.push_back(cell);
+  for (auto step = next(cell); step; step = next(*step)) out.push_back(*step);
+  if (!to_sources_) std::reverse(out.begin(), out.end());
+}
+
+/// Copies what was asked; from the field's own lists when it is made once more.
+void Field::keep(std::span<const Source> sources, const FieldOptions& options, bool to_sources) {
+  const auto copy = [](auto from, auto& to) {
+    if (from.data() != to.data() || from.size() != to.size()) to.assign(from.begin(), from.end());
+  };
+  copy(sources, sources_);
+  copy(options.changes, changes_);
+  copy(options.until, until_);
+  if (options.stops != nullptr && options.stops != &stops_) stops_ = *options.stops;
+  has_stops_ = options.stops != nullptr;
+  budget_ = options.budget;
+  count_steps_ = options.count_steps;
+  to_sources_ = to_sources;
 }
 
 /// Floods level by level from all reached cells at once, over a board with a rim of two cells: the fewest edge steps
@@ -83,7 +87,9 @@ void Searcher::FieldSearch::run(std::span<const Source> sources, const FieldOpti
   const bool many = field_.many_sources_;
   const bool by_levels = count_steps_ && !many && scratch_.waiting.size() == 1 && !costs_.has_sides() &&
                          costs_.tiling().shape() != Shape::triangle;
-  if (settle_by_fours()) {
+  if (limited_) {
+    many ? settle_limited<true>() : settle_limited<false>();
+  } else if (settle_by_fours()) {
     // all told
   } else if (by_levels) {
     settle_by_levels();
@@ -95,10 +101,11 @@ void Searcher::FieldSearch::run(std::span<const Source> sources, const FieldOpti
     many ? settle_all<Travel::to_sources, false, true>() : settle_all<Travel::to_sources, false, false>();
   }
   for (const Source& source : sources) {
-    if (!costs_.open(source.cell) || field_.cost_[source.cell] != source.head_start) continue;
+    if (!costs_.size().contains(source.cell) || field_.cost_[source.cell] != source.head_start) continue;
     field_.next_[source.cell] = Field::no_direction;  // its own best, even where a way past another is as good
   }
-  field_.overflowed_ = overflow_seen_ && leaves_cells_out(costs_, field_.cost_, travel_ == Travel::to_sources);
+  field_.overflowed_ =
+      overflow_seen_ && leaves_cells_out(costs_, scratch_.ground, field_.cost_, travel_ == Travel::to_sources);
   field_.stamp_ = costs_.stamp();
 }
 
@@ -107,18 +114,18 @@ bool Searcher::FieldSearch::settle_by_fours() {
   if (budgeted_ || field_.many_sources_ || scratch_.waiting.size() != 1) return false;
   const QueuedCell& source = scratch_.waiting.front();
   if (!FieldByFours::suits(costs_, source.cost, count_steps_)) return false;
-  const Counts counts = count_steps_                          ? Counts::steps
+  const Counts counts = count_steps_                      ? Counts::steps
                         : travel_ == Travel::from_sources ? Counts::entries_there
-                                                              : Counts::entries_back;
+                                                          : Counts::entries_back;
   field_.reached_ = scratch_.fours.run(costs_, unpack(source.cell), source.cost, counts, field_.cost_, field_.next_);
   return true;
 }
 
 void Searcher::FieldSearch::prepare(std::span<const Source> sources, const FieldOptions& options) {
   field_.stamp_ = {};  // until it is whole
-  if (sources.data() != field_.sources_.data()) field_.sources_.assign(sources.begin(), sources.end());
-  field_.options_ = options;
-  field_.to_sources_ = travel_ == Travel::to_sources;
+  field_.keep(sources, options, travel_ == Travel::to_sources);
+  scratch_.ground.begin(costs_, field_.sources_, field_.options());
+  limited_ = scratch_.ground.limited();
   field_.tiling_ = costs_.tiling();
   reset(field_.cost_, costs_.size(), unreached);
   reset(field_.next_, costs_.size(), Field::no_direction);
@@ -132,7 +139,7 @@ void Searcher::FieldSearch::prepare(std::span<const Source> sources, const Field
 
 void Searcher::FieldSearch::add_source(const Source& source, std::size_t number) {
   const bool on_map = costs_.size().contains(source.cell);
-  if (!on_map || !costs_.open(source.cell)) {
+  if (!on_map || !scratch_.ground.open(source.cell)) {
     const bool goals = travel_ == Travel::to_sources;
     const Reason reason = on_map ? (goals ? Reason::goal_blocked : Reason::start_blocked)
                                  : (goals ? Reason::goal_off_map : Reason::start_off_map);
@@ -296,11 +303,12 @@ void Searcher::FieldSearch::settle_by_levels() {
   even_out(levels.last, levels.level, levels.beyond);
 }
 
-bool detail::leaves_cells_out(const CostGrid& costs, const Grid<Cost>& reached, bool to_sources) {
+bool detail::leaves_cells_out(const CostGrid& costs, const FieldGround& ground, const Grid<Cost>& reached,
+                              bool to_sources) {
   for (const Cell cell : costs.size().cells()) {
-    if (reached[cell] == unreached) continue;
+    if (reached[cell] == unreached || ground.is_stop(cell)) continue;
     bool found = false;
-    for_each_next(costs.tiling(), to_sources ? moves_into(costs, cell) : costs.moves_on_map(cell), cell,
+    for_each_next(costs.tiling(), to_sources ? ground.arriving(cell) : ground.leaving(cell), cell,
                   [&](Cell next) { found = found || reached[next] == unreached; });
     if (found) return true;
   }

@@ -8,6 +8,7 @@
 
 #include "kernel/cell_queue.hpp"
 #include "field_by_fours.hpp"
+#include "field_ground.hpp"
 #include "onward.hpp"
 #include "saunter/search/searcher.hpp"
 
@@ -41,19 +42,31 @@ struct FieldScratch {
   Onward onward;
   BitLevels levels;
   FieldByFours fours;
+  FieldGround ground;
   std::vector<QueuedCell> waiting;  // sources not in the queue yet, by cost
 
   [[nodiscard]] std::size_t memory() const {
     return queues.memory() + bytes_of(waiting, levels.level, levels.beyond, levels.last) + levels.to_reach.memory() +
-           levels.before.memory() + fours.memory();
+           levels.before.memory() + fours.memory() + ground.memory();
   }
 };
 
-/// Whether a step joins a reached cell to one that is not (asked only after a sum was too large for one way).
-[[nodiscard]] bool leaves_cells_out(const CostGrid& costs, const Grid<Cost>& reached, bool to_sources);
+/// How long the steps in each direction are, by kind of cell.
+using StepLengths = std::array<std::array<Length, max_directions>, 2>;
 
-/// Stands for "no source" in lists of sources' numbers.
-inline constexpr std::uint32_t no_source = 0xFFFFFFFF;
+inline StepLengths lengths_of(const CostGrid& costs) {
+  StepLengths lengths = {};
+  for (unsigned kind = 0; kind < 2; ++kind) {
+    for (unsigned d = 0; d < max_directions; ++d) {
+      lengths[kind][d] = costs.step_length(static_cast<int>(kind), static_cast<int>(d));
+    }
+  }
+  return lengths;
+}
+
+/// Whether a step joins a reached cell to one that is not (asked only after a sum was too large for one way).
+[[nodiscard]] bool leaves_cells_out(const CostGrid& costs, const FieldGround& ground, const Grid<Cost>& reached,
+                                    bool to_sources);
 
 /// In which direction units travel along the field.
 enum class Travel : std::uint8_t { to_sources, from_sources };
@@ -77,6 +90,12 @@ class Searcher::FieldSearch {
   void settle_all();
   template <detail::Travel travel, bool asked, bool many, typename Queue>
   void settle_with(Queue& queue);
+  /// The same on ground that differs from the grid's, and no further than is wanted.
+  template <bool many>
+  void settle_limited();
+  template <bool many, typename Queue>
+  void settle_limited_with(Queue& queue);
+  void keep_what_is_wanted(Cost wanted);
   /// The same, several neighbours at a time, where one source is all and no budget ends it early.
   [[nodiscard]] bool settle_by_fours();
   /// Counts steps from one source where barriers, height limits and triangles take no part.
@@ -94,6 +113,7 @@ class Searcher::FieldSearch {
   Cost bound_ = max_cost;
   bool count_steps_ = false;
   bool budgeted_ = false;
+  bool limited_ = false;
   bool overflow_seen_ = false;
 };
 

@@ -19,10 +19,20 @@ void cheapest_first(std::vector<QueuedCell>& waiting) {
 
 /// The directions of the neighbours a cell's cost can rest on.
 unsigned SteppedField::Work::supports(Cell cell) const {
-  return field_->to_sources_ ? costs_->moves_on_map(cell) : moves_into(*costs_, cell);
+  if (!limited_) return field_->to_sources_ ? costs_->moves_on_map(cell) : moves_into(*costs_, cell);
+  unsigned among = field_->to_sources_ ? ground_.leaving(cell) : ground_.arriving(cell);
+  const auto& offsets = costs_->tiling().neighbourhood().offset[static_cast<unsigned>(costs_->tiling().kind(cell))];
+  for_each_direction(among, [&](unsigned d) {
+    if (ground_.is_stop(cell + offsets[d])) among &= ~(1U << d);
+  });
+  return among;
 }
 /// The directions of the neighbours whose cost can rest on a cell's.
 unsigned SteppedField::Work::leaners(Cell cell) const {
+  if (limited_) {
+    if (ground_.is_stop(cell)) return 0;
+    return field_->to_sources_ ? ground_.arriving(cell) : ground_.leaving(cell);
+  }
   return field_->to_sources_ ? moves_into(*costs_, cell) : costs_->moves_on_map(cell);
 }
 void SteppedField::Work::take_in_hand() {
@@ -43,8 +53,8 @@ void SteppedField::Work::start(Part part) {
   next_ = 0;
   fed_ = 0;
   cheapest_first(waiting_);
-  const bool counts = field_->options_.count_steps;
-  queues_.begin(counts ? 100 : std::max<Cost>(1, costs_->lowest_entry()), counts ? 100 : costs_->highest_step());
+  const bool counts = field_->count_steps_;
+  queues_.begin(counts ? 100 : std::max<Cost>(1, ground_.lowest_entry()), counts ? 100 : ground_.highest_step());
 }
 
 /// Takes cells off the queue while there are any and the call's share lasts. @return whether none is left
@@ -152,15 +162,17 @@ bool SteppedField::Work::settle(Queue& queue, std::uint64_t& cells) {
   return take_cells(queue, cells, [&](auto& fed, const QueuedCell& taken, std::uint32_t index) {
     const Cell cell = unpack(taken.cell);
     const auto kind = static_cast<unsigned>(costs_->tiling().kind(cell));
+    if (taken.cost > wanted_) return;
     settled_ = std::max(settled_, taken.cost);
+    if (limited_ && ground_.settles(cell, taken.cost)) wanted_ = std::min(wanted_, ground_.farthest());
     if (keeps_list) touched_.push_back(taken.cell);
     for_each_direction(leaners(cell), [&](unsigned d) {
       const std::uint32_t other = index + steps_->index[kind][d];
       const std::uint64_t cost = std::uint64_t{taken.cost} + step(kind, d, other, index);
       const std::uint8_t back = hood.opposite[kind][d];
       if (cost > known_[other]) return;
-      if (cost > bound_) {
-        beyond_ = true;
+      if (cost > wanted_) {
+        beyond_ = beyond_ || cost > bound_;
         return;
       }
       if (cost == known_[other]) {
@@ -258,6 +270,10 @@ void SteppedField::Work::end_part() {
       break;
     case Part::pull: start(Part::settle); break;
     case Part::settle:
+      if (wanted_ < bound_) {
+        field_->reached_ -=
+            FieldGround::forget_beyond(wanted_, field_->cost_, field_->next_, field_->source_, field_->many_sources_);
+      }
       if (field_->many_sources_) {
         begin_naming();
         break;
@@ -281,12 +297,12 @@ void SteppedField::Work::finish() {
     if (field.cost_[source.cell] == source.head_start) field.next_[source.cell] = Field::no_direction;
   }
   part_ = Part::none;
-  const bool overflows = beyond_ && !field.options_.budget;
+  const bool overflows = beyond_ && !field.budget_;
   if (overflows && repairs_) {
     give_up();
     return;
   }
-  field.overflowed_ = overflows && leaves_cells_out(*costs_, field.cost_, field.to_sources_);
+  field.overflowed_ = overflows && leaves_cells_out(*costs_, ground_, field.cost_, field.to_sources_);
   field.stamp_ = stamp_;
 }
 

@@ -7,6 +7,7 @@
 #include <span>
 #include <vector>
 
+#include "field_ground.hpp"
 #include "kernel/cell_queue.hpp"
 #include "kernel/pack.hpp"
 #include "saunter/search/searcher.hpp"
@@ -53,9 +54,10 @@ class SteppedField::Work {
   [[nodiscard]] unsigned leaners(Cell cell) const;
   /// What a step between two neighbours costs; lengths are the same both ways.
   [[nodiscard]] Cost step(unsigned kind, unsigned d, std::uint32_t leaner, std::uint32_t support) const {
-    if (field_->options_.count_steps) return 100;
+    if (field_->count_steps_) return 100;
     const Length length = lengths_[kind][d];
-    const EntryCost entry = entries_[field_->to_sources_ ? support : leaner];
+    const std::uint32_t entered = field_->to_sources_ ? support : leaner;
+    const EntryCost entry = limited_ ? ground_.entry(costs_->size().cell(CellIndex{entered})) : entries_[entered];
     return length == 100 ? entry : step_cost(length, entry);
   }
   /// The cheapest of what its neighbours and a source offer a cell.
@@ -95,12 +97,15 @@ class SteppedField::Work {
   Part part_ = Part::none;
   bool repairs_ = false;
   bool gave_up_ = false;
-  bool beyond_ = false;  // a sum went beyond the bound
+  bool limited_ = false;  // its ground differs from the grid's, or it has an end
+  bool beyond_ = false;   // a sum went beyond the bound
   Cost bound_ = max_cost;
+  Cost wanted_ = max_cost;  // no more than the bound
   Cost settled_ = 0;
   std::size_t most_lost_ = 0;  // beyond it a repair gives up
   std::uint64_t looked_at_ = 0;
   std::size_t next_ = 0;  // of the list being gone through
+  detail::FieldGround ground_;
   detail::CellQueues queues_;
   std::vector<detail::QueuedCell> waiting_;  // the cheapest first
   std::size_t fed_ = 0;

@@ -212,9 +212,10 @@ void straighten(const CostGrid& costs, std::span<const Cell> cells, std::vector<
 }
 
 Verdict path_by_way_points(Searcher& searcher, const CostGrid& costs, std::span<const Cell> points,
-                           std::vector<Cell>& out) {
+                           std::vector<Cell>& out, bool waiting) {
   out.clear();
   const auto is_step = [&](Cell a, Cell b) {
+    if (waiting && a == b) return true;
     const Direction d = costs.tiling().direction(a, b);
     return d >= 0 && d < costs.rules().steps;
   };
@@ -227,6 +228,10 @@ Verdict path_by_way_points(Searcher& searcher, const CostGrid& costs, std::span<
   }
   out.push_back(points.front());
   for (std::size_t i = 1; i < points.size(); ++i) {
+    if (waiting && points[i] == points[i - 1]) {
+      out.push_back(points[i]);
+      continue;
+    }
     const Route& route = searcher.route(costs, points[i - 1], points[i]);
     if (!route.found()) return route.verdict();
     out.insert(out.end(), route.cells().begin() + 1, route.cells().end());

@@ -91,9 +91,8 @@ std::size_t Searcher::repair(const CostGrid& costs, Field& field) {
   work.begin_repair(costs, field);
   work.run(std::numeric_limits<std::uint64_t>::max());
   if (!work.gave_up()) return static_cast<std::size_t>(work.looked_at());
-  const FieldOptions options = field.options_;
   FieldSearch(scratch_->field, field, costs, field.to_sources_ ? Travel::to_sources : Travel::from_sources)
-      .run(field.sources_, options);
+      .run(field.sources_, field.options());
   return static_cast<std::size_t>(work.looked_at()) + field.reached_;
 }
 

@@ -20,7 +20,10 @@ void SteppedField::Work::prepare(const CostGrid& costs, Field& field) {
   costs_ = &costs;
   field_ = &field;
   stamp_ = costs.stamp();
-  bound_ = field.options_.budget.value_or(max_cost);
+  bound_ = field.budget_.value_or(max_cost);
+  wanted_ = bound_;
+  ground_.begin(costs, field.sources_, field.options());
+  limited_ = ground_.limited();
   gave_up_ = false;
   beyond_ = false;
   settled_ = 0;
@@ -36,9 +39,7 @@ void SteppedField::Work::begin(const CostGrid& costs, std::span<const Source> so
                                const FieldOptions& options, bool to_sources) {
   part_ = Part::none;
   field.stamp_ = {};
-  if (sources.data() != field.sources_.data()) field.sources_.assign(sources.begin(), sources.end());
-  field.options_ = options;
-  field.to_sources_ = to_sources;
+  field.keep(sources, options, to_sources);
   prepare(costs, field);
   begin_anew();
 }
@@ -51,6 +52,8 @@ void SteppedField::Work::begin_anew() {
     std::fill(grid.values().begin(), grid.values().end(), value);
   };
   repairs_ = false;
+  wanted_ = bound_;
+  ground_.begin_waiting();
   field.tiling_ = costs_->tiling();
   clear(field.cost_, unreached);
   clear(field.next_, Field::no_direction);
@@ -78,8 +81,8 @@ void SteppedField::Work::begin_repair(const CostGrid& costs, Field& field) {
   field.stamp_ = {};
   prepare(costs, field);
   repairs_ = true;
-  const bool own = field.cost_.size() == costs.size() && field.tiling_ == costs.tiling() && !field.overflowed_ &&
-                   costs.for_each_change_since(since, [&](Rect block) { seed(block); });
+  const bool own = !limited_ && field.cost_.size() == costs.size() && field.tiling_ == costs.tiling() &&
+                   !field.overflowed_ && costs.for_each_change_since(since, [&](Rect block) { seed(block); });
   if (!own || seeds_.size() > few + costs.size().cell_count() / 4) {
     give_up();
     return;
@@ -148,7 +151,7 @@ void SteppedField::Work::list_sources() {
   for (std::size_t number = 0; number < field.sources_.size(); ++number) {
     const Cell cell = field.sources_[number].cell;
     const bool on_map = costs_->size().contains(cell);
-    if (on_map && costs_->open(cell)) {
+    if (on_map && ground_.open(cell)) {
       places_.push_back({costs_->size().index(cell).value(), static_cast<std::uint32_t>(number)});
       continue;
     }

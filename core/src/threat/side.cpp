@@ -64,15 +64,19 @@ Side side_towards(Tiling tiling, Cell from, Cell to) {
   return side_of(tiling.shape(), plane.centre(to) - plane.centre(from));
 }
 
-Arc::Arc(Tiling tiling, Side facing, int degrees) : tiling_(tiling), whole_(degrees >= 360), wide_(degrees > 180) {
-  const bool sound = degrees >= 1 && degrees <= 360 && facing >= 0 && facing < side_count(tiling);
+std::string facing_name(Tiling tiling, Facing facing) {
+  if (const std::optional<Side> side = facing.side()) return std::string(side_name(tiling, *side));
+  return std::to_string(facing.in_degrees(tiling));
+}
+
+Arc::Arc(Tiling tiling, Facing facing, int degrees) : tiling_(tiling), whole_(degrees >= 360), wide_(degrees > 180) {
+  const bool sound = degrees >= 1 && degrees <= 360 && facing.exists(tiling);
   SAUNTER_EXPECT(sound);
   if (!sound) {
     whole_ = true;
     return;
   }
-  int middle = facing * (tiling.is_hex() ? 120 : 90);  // in half degrees, clockwise from north
-  if (tiling.shape() == Shape::hex_pointy) middle += 60;
+  const int middle = 2 * facing.in_degrees(tiling);  // in half degrees
   first_ = rim(tiling, middle - degrees);
   last_ = rim(tiling, middle + degrees);
 }

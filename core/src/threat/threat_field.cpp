@@ -46,8 +46,7 @@ bool ThreatField::covers(const Record& record, Cell cell) {
 bool ThreatField::can_be(const Board& board, const Threat& threat) {
   const auto sound = [](const ThreatBand& band) { return band.fraction >= 1 && band.fraction <= 100; };
   return board.size.contains(threat.at) && std::all_of(threat.levels.begin(), threat.levels.end(), sound) &&
-         (!threat.facing ||
-          (*threat.facing >= 0 && *threat.facing < side_count(board.tiling) && threat.arc >= 1 && threat.arc <= 360));
+         (!threat.facing || (threat.facing->exists(board.tiling) && threat.arc >= 1 && threat.arc <= 360));
 }
 
 /// Fills `looked_`.
@@ -206,6 +205,13 @@ bool ThreatField::move(ThreatId id, const SightGrid& sight, Cell to) {
   return replace(id, sight, threat);
 }
 
+bool ThreatField::turn(ThreatId id, const SightGrid& sight, Facing facing) {
+  if (!known(id)) return false;
+  Threat threat = records_[id].threat;
+  threat.facing = facing;
+  return replace(id, sight, threat);
+}
+
 bool ThreatField::remove(ThreatId id) {
   if (!known(id)) return false;
   looked_.alive = false;
@@ -218,10 +224,12 @@ const Threat& ThreatField::threat(ThreatId id) const {
   return known(id) ? records_[id].threat : nobody;
 }
 
-void ThreatField::refresh(const SightGrid& sight, Rect changed) {
+void ThreatField::refresh(const SightGrid& sight, const ChangeSet& changed) {
   for (Record& record : records_) {
     if (!record.alive) continue;
-    if (!reach(record.threat).meets(changed)) continue;
+    const Rect watched = reach(record.threat);
+    const auto blocks = changed.blocks();
+    if (std::none_of(blocks.begin(), blocks.end(), [&](Rect block) { return watched.meets(block); })) continue;
     if (look(record.threat, sight)) exchange(record, looked_);
   }
 }
@@ -230,6 +238,17 @@ std::uint16_t ThreatField::level_from(ThreatId id, Cell cell) const {
   if (!known(id)) return 0;
   const Record& record = records_[id];
   return covers(record, cell) ? level_of(record, distance_squared(tiling_, record.threat.at, cell)) : std::uint16_t{0};
+}
+
+void ThreatField::levels_of(std::span<const ThreatId> ids, Levels& out) const {
+  out = Levels(levels_.size());
+  for (const ThreatId id : ids) {
+    if (!known(id)) continue;
+    for_each_covered(records_[id], [&](Cell cell, int level, Side) {
+      std::uint16_t& sum = out[cell];
+      sum = static_cast<std::uint16_t>(std::min<int>(sum + level, most_level));
+    });
+  }
 }
 
 Side ThreatField::most_dangerous_side(Cell cell) const {

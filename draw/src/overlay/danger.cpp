@@ -18,11 +18,6 @@ Point bearing(double degrees) {
   return {std::sin(angle), -std::cos(angle)};
 }
 
-/// True direction of a side, on the picture.
-double degrees_of(Tiling tiling, Side side) {
-  return tiling.is_hex() ? side * 60.0 + (tiling.shape() == Shape::hex_pointy ? 30.0 : 0.0) : side * 45.0;
-}
-
 void paint_wedge(Canvas& canvas, Point tip, Point towards, double high, double half, Ink ink) {
   const Point across(-towards.y, towards.x);
   const Point back = tip - towards * high;
@@ -43,7 +38,7 @@ void paint_eye(Canvas& canvas, Point centre, double radius) {
 void paint_reach(const Stage& stage, const Threat& threat) {
   const Point centre = stage.centre(threat.at);
   const double reach = threat.range / 100.0 * stage.cell();
-  const double middle = threat.facing ? degrees_of(stage.map().tiling(), *threat.facing) : 0;
+  const double middle = threat.facing ? threat.facing->in_degrees(stage.map().tiling()) : 0;
   const double arc = threat.facing ? threat.arc : 360;
   const double step = std::max(1.0, 360 / std::max(24.0, reach / 2));
   const auto dashes = static_cast<int>(std::ceil((arc - step / 2) / (2 * step)));

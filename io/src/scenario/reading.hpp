@@ -77,8 +77,8 @@ class UnitReader {
   BitGrid standing_;
 };
 
-/// facing = "ne"
-Side read_facing(const Fields& fields, Tiling tiling);
+/// facing = "ne", or whole degrees
+Facing read_facing(const Fields& fields, Tiling tiling);
 void read_threat(Reading& reading, Names& names, const toml::table& table);
 void read_spot(Reading& reading, Names& names, const toml::table& table);
 void read_patrol(Reading& reading, Names& names, const toml::table& table);

@@ -14,6 +14,7 @@
 
 #include "saunter/grid/visible.hpp"
 #include "saunter/ground/bake.hpp"
+#include "saunter/threat/schedule.hpp"
 #include "saunter/threat/wary.hpp"
 
 namespace saunter {
@@ -54,7 +55,11 @@ struct InspectOptions {
   const BitGrid* occupied = nullptr;  ///< what the cost grid was baked with
   /// Which unit covers each cell, from 1, 0 = none; for naming them. Same size as the map.
   const Grid<std::uint32_t>* units = nullptr;
-  const Levels* levels = nullptr;             ///< danger of each place (see levels_for_size)
+  const Levels* levels = nullptr;  ///< danger of each place (see levels_for_size)
+  /// Danger by ticks, in place of `levels`: that of the cells covered, a tick for each step. Of the map's board, else
+  /// there is none.
+  const TimedDanger* timed = nullptr;
+  std::uint32_t tick = 0;                     ///< at which the unit stands on the first cell
   std::optional<std::uint16_t> highest = {};  ///< cells above this level are a problem (the first cell too)
   /// Paths of others that set out at the same time, a cell a step; who has arrived stays. Two in one cell and two that
   /// change places are a problem. Only cells are compared: for movers of size 1.
@@ -65,7 +70,8 @@ struct InspectOptions {
 struct Inspection {
   std::vector<PathProblem> problems = {};  ///< at most one a step, in order
   /// Only where there are none:
-  Exposure measure = {};  ///< cost, exposure, longest exposed stretch
+  Exposure measure =
+      {};  ///< cost, exposure, longest exposed stretch; by ticks, one of waiting counts as a step of 1.00
   std::optional<std::uint32_t> turns =
       {};  ///< changes of direction; not on triangles with 3 steps, where each step is one
   [[nodiscard]] bool ok() const { return problems.empty(); }

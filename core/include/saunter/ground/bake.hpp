@@ -7,8 +7,10 @@
 /// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
+#include <concepts>
 #include <memory>
 
+#include "saunter/grid/change_set.hpp"
 #include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
@@ -51,11 +53,27 @@ class Rebaker {
   Rebaker& operator=(Rebaker&&) noexcept;
   Rect operator()(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied = nullptr,
                   const Grid<EntryCost>* added = nullptr);
+  /// The same for several blocks, each brought up to date by itself. @return blocks that hold every cell whose entry
+  /// cost or legal steps may have changed. When it throws, the blocks before are done: call it again
+  template <std::same_as<ChangeSet> Changes>
+  ChangeSet operator()(CostGrid& costs, const Map& map, const Mover& mover, const Changes& changed,
+                       const BitGrid* occupied = nullptr, const Grid<EntryCost>* added = nullptr) {
+    ChangeSet touched;
+    for (const Rect block : changed.blocks()) touched.add((*this)(costs, map, mover, block, occupied, added));
+    return touched;
+  }
 
  private:
   struct Scratch;
   std::unique_ptr<Scratch> scratch_;
 };
+
+/// The same, once.
+template <std::same_as<ChangeSet> Changes>
+ChangeSet rebake(CostGrid& costs, const Map& map, const Mover& mover, const Changes& changed,
+                 const BitGrid* occupied = nullptr, const Grid<EntryCost>* added = nullptr) {
+  return Rebaker()(costs, map, mover, changed, occupied, added);
+}
 
 }  // namespace v0 SAUNTER_VISIBLE
 }  // namespace saunter

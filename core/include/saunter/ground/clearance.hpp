@@ -1,5 +1,5 @@
 /// @file
-/// How large a mover fits where.
+/// How large a mover fits where, and which places cover which cells.
 ///
 /// Units: sizes of movers in cells across.
 /// Errors: where nothing can stand it is 0; triangles have 0 and 1.
@@ -19,6 +19,11 @@ inline namespace v0 SAUNTER_VISIBLE {
 /// @param one_cell  cost grid of a mover of size 1
 /// @cost O(cells), one pass on squares, one breadth-first sweep on hexes
 [[nodiscard]] Grid<std::uint8_t> clearance(const CostGrid& one_cell);
+
+/// The places of a mover of a size that cover at least one of some cells: with its cell there, its body lies on one.
+/// O(cells x log size), and up to 9 x the cells of scratch memory for movers as large as the map; a copy for size 1.
+/// @pre size >= 1, 1 on triangles; else the cells as they are
+[[nodiscard]] BitGrid places_over(Tiling tiling, const BitGrid& cells, int size);
 
 }  // namespace v0 SAUNTER_VISIBLE
 }  // namespace saunter

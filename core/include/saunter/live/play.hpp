@@ -42,7 +42,7 @@ struct UnitEdit {
 struct ThreatEdit {
   ThreatNumber threat = 0;
   std::optional<Cell> at = {};
-  std::optional<Side> facing = {};
+  std::optional<Facing> facing = {};
 };
 
 struct PlayEdit {

@@ -75,6 +75,12 @@ struct FitTerms {
   const Regions* regions = nullptr;
 };
 
+/// One of several questions about the same terms.
+struct FitQuestion {
+  const Footprint* footprint = nullptr;  ///< null fits nowhere: `off-map`
+  Pose pose = {};
+};
+
 /// Answers questions about placing units; owns scratch memory, one per thread.
 class Fitter {
  public:
@@ -92,6 +98,11 @@ class Fitter {
   [[nodiscard]] bool fits(const FitTerms& terms, const Footprint& footprint, const Pose& pose) {
     return problems(terms, footprint, pose).empty();
   }
+
+  /// The first thing wrong with each of several poses, nothing where it fits; each by itself, as if the others were not
+  /// asked about. @param out  made anew, one for each question
+  void first_problems(const FitTerms& terms, std::span<const FitQuestion> questions,
+                      std::vector<std::optional<FitProblem>>& out);
 
   /// All anchors at which it fits with this turn, at once: cells and barriers by rows of bits, 64 anchors at a time;
   /// only what is left is asked about flatness and rules. Cutting off is asked only where the unit would touch a way

@@ -7,9 +7,11 @@
 /// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
+#include <span>
 #include <vector>
 
 #include "saunter/grid/bit_grid.hpp"
+#include "saunter/grid/change_set.hpp"
 #include "saunter/grid/grid.hpp"
 #include "saunter/grid/visible.hpp"
 #include "saunter/place/footprint.hpp"
@@ -19,6 +21,12 @@ inline namespace v0 SAUNTER_VISIBLE {
 
 /// A unit's number in an `Occupancy`, from 1; 0 = nobody.
 using UnitId = std::uint32_t;
+
+/// A unit and where it is to stand.
+struct UnitMove {
+  UnitId id = 0;
+  Pose pose = {};
+};
 
 /// Units on a board, by number: put down, lifted, moved, exchanged. A change happens whole or not at all: when a cell
 /// would be off the map or is taken in that layer, the unit is not known, or it does not stand as the call needs it,
@@ -35,6 +43,7 @@ class Occupancy {
     int layer = 0;
     bool blocks = true;  ///< stands in the way of movers
     bool standing = false;
+    bool resident = false;         ///< see keep()
     Pose pose = {};                ///< where it stands, or stood last
     std::vector<Cell> cells = {};  ///< covered; empty while it is lifted
   };
@@ -54,14 +63,27 @@ class Occupancy {
   bool lift(UnitId id);
   /// Somewhere else, or otherwise turned; it may overlap where it stood.
   bool move(UnitId id, const Pose& pose);
+  /// Several at once, each to a pose of its own, also into each other's places: all, or none when one can't, is not
+  /// known, does not stand or is named twice.
+  bool move_all(std::span<const UnitMove> moves);
+  /// Takes a unit up and forgets it: its number is not known any more and never given again. Can't be taken back.
+  bool remove(UnitId id);
+  /// Makes a unit a resident, who is to be able to get about wherever others are put (see residents()), or one no more.
+  bool keep(UnitId id, bool resident = true);
+  /// A cell of each resident that stands: what `FitTerms::keep_open` wants, so that nobody is walled in. In the order
+  /// of their numbers; `out` is cleared first.
+  void residents(std::vector<Cell>& out) const;
   /// Two units change anchors and keep their turns, in whatever layers.
   bool swap(UnitId a, UnitId b);
   /// Takes the last change back. Once: false when there is none, or it was taken back already.
   bool undo();
 
-  [[nodiscard]] bool known(UnitId id) const { return id >= 1 && id <= units_.size(); }
+  [[nodiscard]] bool known(UnitId id) const {
+    return id >= 1 && id <= units_.size() && units_[id - 1].footprint.cell_count() != 0;
+  }
   /// One that covers nothing and stands nowhere when it is not known.
   [[nodiscard]] const Unit& unit(UnitId id) const;
+  /// The largest number given so far.
   [[nodiscard]] std::size_t unit_count() const { return units_.size(); }
   /// Who covers a cell in a layer, 0 = nobody, also off the map and where there is no such layer. O(1).
   [[nodiscard]] UnitId at(Cell cell, int layer = 0) const {
@@ -77,6 +99,8 @@ class Occupancy {
   [[nodiscard]] const std::vector<Cell>& changed() const { return changed_; }
   /// The smallest block that holds them: for `rebake`.
   [[nodiscard]] Rect changed_block() const;
+  /// The same as few blocks, so that what was left and what was taken far away cost no more than themselves.
+  [[nodiscard]] ChangeSet changed_blocks() const;
   /// Rises with every change.
   [[nodiscard]] std::uint64_t revision() const { return revision_; }
 

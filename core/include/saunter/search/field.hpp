@@ -11,6 +11,7 @@
 #include <span>
 #include <vector>
 
+#include "saunter/grid/borrowed.hpp"
 #include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost_grid.hpp"
 #include "saunter/search/verdict.hpp"
@@ -30,11 +31,28 @@ struct UnusedSource {
   Verdict verdict;
 };
 
+/// A cell whose entry cost is another for one question.
+struct EntryChange {
+  Cell cell;
+  Hundredths cost = blocked;  ///< 0.01 to 655.35; `blocked` = keep out
+};
+
+/// The lists are copied into the field.
 struct FieldOptions {
   /// Leave out cells that cost more (`8_steps`).
   std::optional<Hundredths> budget = {};
   /// Count every step as 1.00, whatever it costs: the fewest steps, found breadth first.
   bool count_steps = false;
+  /// Answer as if these cells had other entry costs; the later of two for one cell counts. The grid is neither changed
+  /// nor copied. As in RouteOptions, blocked cells can't be opened where barriers or height limits take part.
+  Borrowed<EntryChange> changes = {};
+  /// Cells that may be entered, but not left again: nothing is reached through them. Sources are none. Of the grid's
+  /// size, else as if there were none.
+  const BitGrid* stops = nullptr;
+  /// Enough once these cells are known: the field then holds every cell that costs at most as much as the costliest of
+  /// them, and no other. Those off the map or blocked are not waited for; when one can't be reached, or all are such,
+  /// the field is whole.
+  Borrowed<Cell> until = {};
 };
 
 /// Least costs between a set of sources and every cell, in one direction of travel.
@@ -64,8 +82,9 @@ class Field {
   [[nodiscard]] std::size_t source(Cell cell) const {
     return many_sources_ && reached(cell) ? source_[cell] : std::size_t{0};
   }
-  /// The cells from one cell along next() to its source, both included; empty when it is not reached.
-  void path(Cell from, std::vector<Cell>& out) const;
+  /// The cells a unit travels, in that order, both ends included: in a field to goals from the cell to its goal, in a
+  /// reach from the start to the cell. Empty when it is not reached. @param out  cleared first
+  void path(Cell cell, std::vector<Cell>& out) const;
 
   /// Cells whose cost is known.
   [[nodiscard]] std::size_t reached_count() const { return reached_; }
@@ -73,9 +92,12 @@ class Field {
   [[nodiscard]] bool overflowed() const { return overflowed_; }
   /// Sources off the map or blocked, in the order given; the others make the field.
   [[nodiscard]] const std::vector<UnusedSource>& unused() const { return unused_; }
-  /// What it was made from, as given; repairs go by it.
+  /// What it was made from, as given; repairs go by it. A field with changes, stops or an end is made anew by them.
   [[nodiscard]] const std::vector<Source>& sources() const { return sources_; }
-  [[nodiscard]] const FieldOptions& options() const { return options_; }
+  /// Lists in it are the field's own: they live as long as the field stays where it is and is not made anew.
+  [[nodiscard]] FieldOptions options() const {
+    return {budget_, count_steps_, changes_, has_stops_ ? &stops_ : nullptr, until_};
+  }
 
  private:
   friend class Searcher;
@@ -91,9 +113,15 @@ class Field {
   std::size_t reached_ = 0;
   bool overflowed_ = false;
   std::vector<UnusedSource> unused_;
+  void keep(std::span<const Source> sources, const FieldOptions& options, bool to_sources);
   // What was asked, for repairs.
   std::vector<Source> sources_;
-  FieldOptions options_;
+  std::optional<Hundredths> budget_;
+  bool count_steps_ = false;
+  std::vector<EntryChange> changes_;
+  BitGrid stops_;
+  bool has_stops_ = false;
+  std::vector<Cell> until_;
   bool to_sources_ = true;
 };
 

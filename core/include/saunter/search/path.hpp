@@ -42,10 +42,11 @@ void straighten(const CostGrid& costs, std::span<const Cell> cells, std::vector<
 
 /// Every cell along way points: the points themselves where each is a legal step's neighbour of the one before, else
 /// joined by cheapest paths.
+/// @param waiting  a point given again is a tick of waiting there, and stays; else it is given once
 /// @return found, or why there is no way from one point to the next; `out` then ends at the former
 /// @param out  cleared first. @cost one route for each pair of points, none where they are steps
 [[nodiscard]] Verdict path_by_way_points(Searcher& searcher, const CostGrid& costs, std::span<const Cell> points,
-                                         std::vector<Cell>& out);
+                                         std::vector<Cell>& out, bool waiting = false);
 
 }  // namespace v0 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -70,12 +70,6 @@ struct Query {
   CellTest until = {};
 };
 
-/// A cell whose entry cost is another for one query.
-struct EntryChange {
-  Cell cell;
-  Hundredths cost = blocked;  ///< 0.01 to 655.35; `blocked` = keep out
-};
-
 /// What a query may ask for. Options that contradict each other are a broken promise; in builds without checks the
 /// algorithm decides: bfs drops the budget; bfs and greedy drop turn costs and `natural`; `natural` drops the weight
 /// and turn costs; a weight is kept within 1.00 to 100.00 and dropped for all but astar; a limit of 0 counts as 1; a

@@ -1,12 +1,14 @@
 /// @file
 /// From which side: directions as a person or a compass names them.
 ///
-/// Units: sides by number from 0, clockwise; arcs in whole degrees.
+/// Units: sides by number from 0, clockwise; facings and arcs in whole degrees clockwise from north.
 /// Errors: names that are none give -1.
 /// Cost: O(1), no allocation.
 /// Threads: any number, nothing is shared.
 #pragma once
 
+#include <optional>
+#include <string>
 #include <string_view>
 #include <vector>
 
@@ -29,13 +31,50 @@ using Side = Numbered<struct SideKind>;
 /// clockwise one. O(1). @pre the cells differ
 [[nodiscard]] Side side_towards(Tiling tiling, Cell from, Cell to);
 
-/// A field of view: whole angle `arc` about a side.
+/// The whole degrees, clockwise from north, at which a side is centred.
+[[nodiscard]] constexpr int degrees_of(Tiling tiling, Side side) {
+  if (!tiling.is_hex()) return side * 45;
+  return side * 60 + (tiling.shape() == Shape::hex_pointy ? 30 : 0);
+}
+
+/// Where something looks: a side, or any whole degrees.
+class Facing {
+ public:
+  constexpr Facing(Side side) : number_(side) {}  // NOLINT(google-explicit-constructor): a side is a facing
+  /// @param degrees  clockwise from north; beyond 0..359 they count round
+  [[nodiscard]] static constexpr Facing from_degrees(int degrees) {
+    Facing facing{Side(((degrees % 360) + 360) % 360)};
+    facing.by_degrees_ = true;
+    return facing;
+  }
+  /// The side it was made from, unless it was made from degrees.
+  [[nodiscard]] constexpr std::optional<Side> side() const {
+    return by_degrees_ ? std::nullopt : std::optional<Side>(Side(number_));
+  }
+  /// Whether there is such a facing.
+  [[nodiscard]] constexpr bool exists(Tiling tiling) const {
+    return number_ >= 0 && number_ < (by_degrees_ ? 360 : side_count(tiling));
+  }
+  /// Clockwise from north. @pre exists(tiling)
+  [[nodiscard]] constexpr int in_degrees(Tiling tiling) const {
+    return by_degrees_ ? number_ : degrees_of(tiling, Side(number_));
+  }
+  friend constexpr bool operator==(Facing, Facing) = default;
+
+ private:
+  int number_ = 0;
+  bool by_degrees_ = false;
+};
+/// "ne", or "135"; "" for what is no side.
+[[nodiscard]] std::string facing_name(Tiling tiling, Facing facing);
+
+/// A field of view: whole angle `arc` about a facing.
 class Arc {
  public:
   /// Everything.
   Arc() = default;
-  /// @pre 1 <= degrees <= 360 about one of the sides, else everything
-  Arc(Tiling tiling, Side facing, int degrees);
+  /// @pre 1 <= degrees <= 360 about a facing there is, else everything
+  Arc(Tiling tiling, Facing facing, int degrees);
   /// Whether a cell lies within the arc as seen from another, the rim included; the own cell always does. O(1).
   /// Exact on rims that pass through cells; others are kept to a part in 2^42.
   [[nodiscard]] bool holds(Cell from, Cell to) const;

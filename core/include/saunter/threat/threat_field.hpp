@@ -9,8 +9,10 @@
 
 #include <array>
 #include <optional>
+#include <span>
 #include <vector>
 
+#include "saunter/grid/change_set.hpp"
 #include "saunter/grid/visible.hpp"
 #include "saunter/sight/sight.hpp"
 #include "saunter/threat/levels.hpp"
@@ -31,7 +33,7 @@ struct Threat {
   Hundredths range = {};                  ///< straight, in edge steps (`7.5_steps`); 0 = its own cell
   std::vector<ThreatBand> levels = {{}};  ///< fractions strictly rising; beyond the last the level is 0
   bool needs_sight = false;               ///< only cells it sees
-  std::optional<Side> facing = {};        ///< where it looks; nothing = everywhere
+  std::optional<Facing> facing = {};      ///< where it looks; nothing = everywhere
   int arc = 360;                          ///< whole angle in degrees, 1 .. 360; only with `facing`
   Hundredths strength = 1_steps;          ///< levels times so much, rounded half up
 };
@@ -70,12 +72,13 @@ class ThreatField {
   /// Another place, or other properties. False, and nothing is done, when there is no such threat (any more) or it
   /// can't be so. O(cells covered before and after).
   bool move(ThreatId id, const SightGrid& sight, Cell to);
+  bool turn(ThreatId id, const SightGrid& sight, Facing facing);
   bool replace(ThreatId id, const SightGrid& sight, const Threat& threat);
   bool remove(ThreatId id);
   /// A cell becomes one that never has a level, or is none any more; to be followed by `refresh`.
   void set_nowhere(Cell cell, bool nowhere) { nowhere_.set(cell, nowhere); }
-  /// After cells within a block became opaque or clear: looks again for every threat whose range meets the block.
-  void refresh(const SightGrid& sight, Rect changed);
+  /// After cells within some blocks became opaque or clear: looks again, once, for every threat whose range meets one.
+  void refresh(const SightGrid& sight, const ChangeSet& changed);
 
   [[nodiscard]] Board board() const { return {tiling_, levels_.size()}; }
   [[nodiscard]] std::size_t threat_count() const { return alive_; }
@@ -94,6 +97,8 @@ class ThreatField {
   [[nodiscard]] std::uint16_t level(Cell cell) const { return levels_[cell]; }
   /// For searches that weigh danger.
   [[nodiscard]] const Levels& levels() const { return levels_; }
+  /// The levels that some threats alone give; unknown ones give none. @param out  made anew. O(cells + cells covered)
+  void levels_of(std::span<const ThreatId> ids, Levels& out) const;
   /// 0 .. 255; 0 for what is no side.
   [[nodiscard]] int side(Cell cell, Side side) const { return side >= 0 && side < 8 ? sides_[cell][side.index()] : 0; }
   /// The side most comes from, the first clockwise from north among equals; -1 where nothing does.

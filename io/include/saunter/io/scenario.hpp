@@ -7,6 +7,7 @@
 /// Threads: any number, nothing is shared.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -18,6 +19,7 @@
 #include "saunter/io/result.hpp"
 #include "saunter/io/rule.hpp"
 #include "saunter/place/footprint.hpp"
+#include "saunter/threat/schedule.hpp"
 #include "saunter/threat/threat_field.hpp"
 
 namespace saunter::inline v0 {
@@ -37,7 +39,12 @@ struct Unit {
 /// A source of danger.
 struct NamedThreat {
   std::string name = {};
-  Threat threat = {};
+  Threat threat = {};                     ///< as it is at tick 0
+  std::optional<Schedule> schedule = {};  ///< where it stands and looks at which tick; nothing: always alike
+  /// As it is at a tick.
+  [[nodiscard]] Threat at_tick(std::uint64_t tick) const {
+    return schedule ? threat_at(threat, *schedule, tick) : threat;
+  }
 };
 
 /// A named place.
@@ -76,8 +83,13 @@ struct Scenario {
   [[nodiscard]] BitGrid occupied(std::string_view except = {}) const;
   /// What hides what lies behind: opaque terrain and opaque units, all but the unit named `except`.
   [[nodiscard]] SightGrid sight(std::string_view except = {}) const;
-  /// The sum of all threats; their numbers in the field are their places in the list. @param sight  as made by sight()
-  [[nodiscard]] ThreatField threat_field(const SightGrid& sight) const;
+  /// The sum of all threats at a tick; their numbers in the field are their places in the list.
+  /// @param sight  as made by sight()
+  [[nodiscard]] ThreatField threat_field(const SightGrid& sight, std::uint64_t tick = 0) const;
+  /// The same at every tick.
+  [[nodiscard]] TimedDanger timed_danger(const SightGrid& sight) const;
+  /// Whether a threat has a schedule.
+  [[nodiscard]] bool has_schedules() const;
 };
 
 /// Reads a scenario file; "-" reads standard input. Files it names are found relative to it (from "-": to the working
