@@ -69,6 +69,14 @@ std::vector<Stop> strand_stops() {
       {"The tide comes in by stages: planks float off, a crate is dropped on a ford, and the routes that stand follow",
        {"play", "tide.toml", "tide-script.toml"},
        "tide.png"},
+      {"By turns of eight points, ended early where the current runs",
+       {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "45,25", "--turns", "8", "--stop-around",
+        "22,11:2"},
+       "strand-turns.png"},
+      {"Eight crabs gather about a rally cell, each in a place of its own",
+       {"gather", "strand.toml", "--mover", "crab", "--from", "3,4", "--from", "5,12", "--from", "12,20", "--from",
+        "17,3", "--from", "30,5", "--from", "40,12", "--from", "45,25", "--from", "44,5", "--to", "30,12"},
+       "strand-gather.png"},
       {"The strand in the diamond view", {"draw", "strand.toml", "--diamond"}, "strand-diamond.png"},
   };
 }
@@ -85,6 +93,12 @@ std::vector<Stop> gull_stops() {
       {"All ways worth choosing from: how much longer for how much less exposure",
        {"route", "gulls.toml", "--from", "1,10", "--to", "30,9", "--front", "--wary", "0.5"},
        "gulls-front.png"},
+      {"A bank that two gulls guard: one paces, one turns. Where they look at tick 7",
+       {"threat", "guards.toml", "--tick", "7"},
+       "guards-tick.png"},
+      {"Across the bank on time: a crab that sets out at tick 3 waits for its moment",
+       {"route", "guards.toml", "--from", "16,1", "--to", "16,13", "--wary", "3", "--tick", "3"},
+       "guards-route.png"},
   };
 }
 
@@ -107,8 +121,9 @@ std::vector<Stop> stops_on_other_tilings() {
        {"fit", "atoll.toml", "--unit", "hut", "--all", "--nearest", "9,14", "--mover", "crab", "--keep-open", "6,4",
         "--keep-open", "17,3", "--rule", "against-wall:2"},
        "atoll-spots.png"},
-      {"Moves with 6 points, then acts on what is two cells away",
-       {"reach", "atoll.toml", "--from", "6,4", "--budget", "6", "--range", "2"},
+      {"Moves with 6 points, stopped beside two rovers, then acts on what it sees one or two cells away",
+       {"reach", "atoll.toml", "--from", "6,4", "--budget", "6", "--stop-around", "9,3:1", "--stop-around", "3,7:1",
+        "--range", "1-2", "--range-sight", "--why", "11,3"},
        "atoll-act.png"},
       {"A crab that turns slowly and keeps out of two cells",
        {"route", "atoll.toml", "--from", "6,4", "--to", "17,3", "--turn-cost", "0.5", "--avoid", "9,3", "--avoid",

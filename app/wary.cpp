@@ -164,7 +164,7 @@ draw::Picture WaryAnswer::picture() const {
     picture.facts.emplace_back("exposure", decimal_sum(measure_.exposure));
     picture.facts.emplace_back("exposed steps", std::to_string(measure_.exposed_steps));
     picture.facts.emplace_back("most in a row", std::to_string(measure_.longest));
-    if (question_.tick) picture.facts.emplace_back("ticks of waiting", std::to_string(waits_));
+    if (question_.tick) show_by_ticks(picture);
     // By ticks the danger shown is that of the first: what is exposed can't be told from it.
     picture.add(draw::Path(cells_, question_.tick ? nullptr : &watch_.field));
   } else {
@@ -173,6 +173,19 @@ draw::Picture WaryAnswer::picture() const {
   using Kind = draw::Ends::Kind;
   picture.add(draw::Ends(Kind::start, {question_.from})).add(draw::Ends(Kind::goal, {question_.to}));
   return picture;
+}
+
+/// Danger can be shown as it is at one tick only.
+void WaryAnswer::show_by_ticks(draw::Picture& picture) const {
+  picture.facts.emplace_back("ticks of waiting", std::to_string(waits_));
+  picture.facts.emplace_back("danger shown", "at tick " + std::to_string(*question_.tick));
+  std::size_t first = 0;
+  for (std::size_t i = 1; i <= cells_.size(); ++i) {
+    if (i < cells_.size() && cells_[i] == cells_[first]) continue;
+    if (i - first > 1)
+      picture.add(draw::Ring(cells_[first], "waits here for " + counted(i - first - 1, "tick", "ticks")));
+    first = i;
+  }
 }
 
 Answer WaryAnswer::answer() {

@@ -44,6 +44,7 @@ class WaryAnswer {
   void tell_route(Answer& answer) const;
   void tell_front(Answer& answer) const;
   [[nodiscard]] draw::Picture picture() const;
+  void show_by_ticks(draw::Picture& picture) const;
   [[nodiscard]] bool found() const { return verdict_.reason == Reason::found; }
 
   WaryQuestion question_;

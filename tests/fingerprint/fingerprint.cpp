@@ -6,8 +6,11 @@
 #include "saunter/search/prepared.hpp"
 #include "saunter/search/searcher.hpp"
 #include "saunter/search/unstick.hpp"
+#include "saunter/place/gather.hpp"
 #include "saunter/threat/threat_field.hpp"
+#include "saunter/threat/timed_route.hpp"
 #include "saunter/threat/weighed_ground.hpp"
+#include "saunter/turn.hpp"
 #include "saunter/walk.hpp"
 #include "support/live_oracle.hpp"
 #include "support/random_maps.hpp"
@@ -107,6 +110,33 @@ int main() {
     if (const auto weighed = weighed_ground(ground.costs, levels, {.wary = 0.7_steps, .highest = std::uint16_t{5}})) {
       const Field field = searcher.reach(*weighed, from);
       for (const Cost cost : field.costs().values()) mix(cost);
+    }
+    // Turns, ways by ticks, cover and gatherings.
+    BitGrid stops(size);
+    for (int i = 0; i < 12; ++i) stops.set(random.cell(size));
+    const TurnTerms terms{.points = 7_steps, .stops = &stops};
+    TurnReach turn;
+    turn.ask(ground.costs, from, terms);
+    for (const Cost cost : turn.field().costs().values()) mix(cost);
+    mix(static_cast<std::uint64_t>(turn.why(ground.costs, to).answer));
+    Acting acting;
+    acting.ask(turn, {.least = 1, .most = 3});
+    acting.for_each(
+        [&](Cell target, Cell at) { mix(size.index(target).value() * 65'537ULL + size.index(at).value()); });
+    TurnSearcher by_turns;
+    for (const Cell cell : by_turns.route(ground.costs, from, to, terms).cells()) mix(size.index(cell).value());
+    TimedDanger danger(ground.costs.board());
+    const Cell post = random.cell(size);
+    (void)danger.add(SightGrid(danger.board()), {.at = post, .range = 5_steps, .arc = 70},
+                     sweep(post, random.whole(0, 359), random.whole(0, 359), 37, 2));
+    TimedSearcher by_ticks;
+    for (const Cell cell : by_ticks.route(ground.costs, danger, from, to).cells()) mix(size.index(cell).value());
+    CoverFinder finder;
+    for (const Cover& cover : finder.find(ground.costs, levels, from, {.most = 3})) mix(size.index(cover.cell).value());
+    Gatherer gatherer;
+    const std::vector<Cell> units = {from, to, post};
+    for (const Gathered& unit : gatherer.gather(ground.costs, units, to).units) {
+      mix(unit.to ? size.index(*unit.to).value() : 9);
     }
     if (const std::optional<WayOut> out = unstick(ground.costs, to)) mix(out->cost * 64 + out->cells.size());
     const Prepared index = prepare(ground.costs);

@@ -15,14 +15,16 @@ inline constexpr std::uint32_t no_source = 0xFFFFFFFF;
 /// more is wanted. Whatever an earlier field left behind is cleared when the next begins.
 class FieldGround {
  public:
-  /// @param sources  are never stops
+  /// @param sources  are never stops  @param options  its stops stay where they are as long as the field is made
   void begin(const CostGrid& costs, std::span<const Source> sources, const FieldOptions& options) {
     costs_ = &costs;
     changed_.begin(costs, options.changes);
-    has_stops_ = options.stops != nullptr && options.stops->size() == costs.size();
-    if (has_stops_) {
-      stops_ = *options.stops;
-      for (const Source& source : sources) stops_.set(source.cell, false);
+    stops_ = options.stops != nullptr && options.stops->size() == costs.size() ? options.stops : nullptr;
+    const auto on_stop = [&](const Source& source) { return stops_->test(source.cell); };
+    if (stops_ != nullptr && std::any_of(sources.begin(), sources.end(), on_stop)) {
+      other_stops_ = *stops_;
+      for (const Source& source : sources) other_stops_.set(source.cell, false);
+      stops_ = &other_stops_;
     }
     for (const Cell cell : wanted_) waited_for_.set(cell, false);
     wanted_.assign(options.until.begin(), options.until.end());
@@ -41,11 +43,13 @@ class FieldGround {
     }
   }
   /// Whether it differs from the grid in anything.
-  [[nodiscard]] bool limited() const { return changed_.any() || has_stops_ || left_ > 0; }
+  [[nodiscard]] bool limited() const { return changed_.any() || stops_ != nullptr || left_ > 0; }
+  /// Whether some cell has another entry cost.
+  [[nodiscard]] bool changed() const { return changed_.any(); }
   [[nodiscard]] bool open(Cell cell) const { return changed_.open(cell); }
   [[nodiscard]] EntryCost entry(Cell cell) const { return changed_.any() ? changed_.entry(cell) : costs_->entry(cell); }
   /// Whether nothing is reached through a cell.
-  [[nodiscard]] bool is_stop(Cell cell) const { return has_stops_ && stops_.test(cell); }
+  [[nodiscard]] bool is_stop(Cell cell) const { return stops_ != nullptr && stops_->test(cell); }
   /// The steps that leave a cell.
   [[nodiscard]] unsigned leaving(Cell cell) const { return changed_.moves(cell); }
   /// The directions of neighbours that can step into a cell.
@@ -96,7 +100,7 @@ class FieldGround {
     return forgotten;
   }
   [[nodiscard]] std::size_t memory() const {
-    return changed_.memory() + stops_.memory() + waited_for_.memory() + bytes_of(wanted_);
+    return changed_.memory() + other_stops_.memory() + waited_for_.memory() + bytes_of(wanted_);
   }
 
  private:
@@ -104,8 +108,8 @@ class FieldGround {
 
   const CostGrid* costs_ = nullptr;
   ChangedMoves changed_;
-  BitGrid stops_;
-  bool has_stops_ = false;
+  const BitGrid* stops_ = nullptr;  // the field's own, or
+  BitGrid other_stops_;             // those without a source among them
   std::vector<Cell> wanted_;
   BitGrid waited_for_;
   std::size_t left_ = 0;

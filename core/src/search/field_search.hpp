@@ -93,7 +93,7 @@ class Searcher::FieldSearch {
   /// The same on ground that differs from the grid's, and no further than is wanted.
   template <bool many>
   void settle_limited();
-  template <bool many, typename Queue>
+  template <bool many, bool changed, typename Queue>
   void settle_limited_with(Queue& queue);
   void keep_what_is_wanted(Cost wanted);
   /// The same, several neighbours at a time, where one source is all and no budget ends it early.

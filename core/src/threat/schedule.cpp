@@ -62,7 +62,10 @@ void Clock::join(std::uint64_t from, std::uint64_t repeat) {
 }
 
 TimedDanger::TimedDanger(Board board, BitGrid nowhere)
-    : tiling_(board.tiling), nowhere_(std::move(nowhere)), ever_(board.size) {}
+    : tiling_(board.tiling),
+      nowhere_(std::move(nowhere)),
+      ever_(board.size),
+      first_near_(Size{(board.size.cols + block - 1) / block, (board.size.rows + block - 1) / block}) {}
 
 bool TimedDanger::add(const SightGrid& sight, const Threat& threat) {
   return add(sight, threat, {{{0, threat.at, threat.facing}}, 0});
@@ -86,7 +89,15 @@ bool TimedDanger::add(const SightGrid& sight, const Threat& threat, const Schedu
     watch.box = watch.box.joined(view.box);
     watch.views.push_back(std::move(view));
   }
+  const Rect blocks = watch.box.empty() ? Rect{}
+                                        : Rect{watch.box.left / block, watch.box.top / block,
+                                               (watch.box.right - 1) / block + 1, (watch.box.bottom - 1) / block + 1};
+  near_.reserve(near_.size() + static_cast<std::size_t>(blocks.cell_count()));
   watches_.push_back(std::move(watch));  // from there on nothing can fail
+  for (const Cell at : blocks.cells()) {
+    near_.push_back({static_cast<std::uint32_t>(watches_.size() - 1), first_near_[at]});
+    first_near_[at] = static_cast<std::uint32_t>(near_.size());
+  }
   for (const View& view : watches_.back().views) {
     std::size_t place = 0;
     for (const Cell cell : view.box.cells()) {
@@ -105,8 +116,9 @@ const TimedDanger::View& TimedDanger::view(const Watch& watch, std::uint64_t tic
 std::uint16_t TimedDanger::level(Cell cell, std::uint64_t tick) const {
   if (!ever_.test(cell)) return 0;
   std::uint32_t sum = 0;
-  for (const Watch& watch : watches_) {
-    if (!watch.box.contains(cell)) continue;
+  const Cell at{cell.col / block, cell.row / block};
+  for (std::uint32_t link = std::as_const(first_near_)[at]; link != 0; link = near_[link - 1].next) {
+    const Watch& watch = watches_[near_[link - 1].watch];
     const View& now = view(watch, tick);
     if (!now.box.contains(cell)) continue;
     const auto width = static_cast<std::size_t>(now.box.right - now.box.left);

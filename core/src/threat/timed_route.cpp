@@ -11,6 +11,7 @@
 #include "../search/question.hpp"
 #include "saunter/grid/area.hpp"
 #include "saunter/search/estimate.hpp"
+#include "saunter/search/searcher.hpp"
 
 namespace saunter::inline v0 {
 using namespace detail;
@@ -53,8 +54,10 @@ class TimedSearcher::Work {
   [[nodiscard]] const ChangedMoves& ground_at(std::uint64_t tick);
   [[nodiscard]] std::uint16_t level(Cell cell, std::uint64_t tick);
   [[nodiscard]] Verdict unusable(Cell from, Cell to);
-  void expand(std::uint32_t number, const Estimate& estimate);
-  void reach(Cell cell, std::uint64_t tick, std::uint32_t before, std::uint64_t weighed, const Estimate& estimate);
+  void expand(std::uint32_t number);
+  void reach(Cell cell, std::uint64_t tick, std::uint32_t before, std::uint64_t weighed);
+  void measure_distances(Cell from, Cell to);
+  [[nodiscard]] Cost left(Cell cell) const { return distance_.reached(cell) ? distance_.cost(cell) : beyond_; }
   void write_way(std::uint32_t number, TimedRoute& route);
 
   const CostGrid* costs_ = nullptr;
@@ -69,6 +72,9 @@ class TimedSearcher::Work {
   std::size_t ground_count_ = 0;
   std::vector<EntryChange> shut_;
   std::vector<Cell> body_;
+  Searcher searcher_;
+  Field distance_;   // to the goal without danger, with nothing shut
+  Cost beyond_ = 0;  // cells it does not reach are farther than this
   std::vector<Reached> states_;
   TickTable<Cost> best_;
   BinaryHeap<Queued> queue_;
@@ -122,9 +128,16 @@ Verdict TimedSearcher::Work::unusable(Cell from, Cell to) {
   return {Reason::found, to};
 }
 
-void TimedSearcher::Work::reach(Cell cell, std::uint64_t tick, std::uint32_t before, std::uint64_t weighed,
-                                const Estimate& estimate) {
-  const std::uint64_t total = weighed + estimate(cell);
+/// What guides the search: true costs without danger, as far as the start. Cells beyond it cost more than it does.
+/// Where no way leads to the goal at all nothing guides.
+void TimedSearcher::Work::measure_distances(Cell from, Cell to) {
+  const Source goal{to};
+  searcher_.field_to(*costs_, {&goal, 1}, distance_, {.until = std::span(&from, 1)});
+  beyond_ = distance_.reached(from) ? distance_.cost(from) : 0;
+}
+
+void TimedSearcher::Work::reach(Cell cell, std::uint64_t tick, std::uint32_t before, std::uint64_t weighed) {
+  const std::uint64_t total = weighed + left(cell);
   if (total > bound_) {
     beyond_bound_ = true;
     return;
@@ -143,7 +156,7 @@ void TimedSearcher::Work::reach(Cell cell, std::uint64_t tick, std::uint32_t bef
   queue_.enqueue({total, sum, static_cast<std::uint32_t>(states_.size() - 1)});
 }
 
-void TimedSearcher::Work::expand(std::uint32_t number, const Estimate& estimate) {
+void TimedSearcher::Work::expand(std::uint32_t number) {
   const Reached state = states_[number];  // a copy: more are added
   const std::uint64_t then = state.tick + 1;
   const std::uint16_t highest = options_.highest.value_or(std::numeric_limits<std::uint16_t>::max());
@@ -153,8 +166,7 @@ void TimedSearcher::Work::expand(std::uint32_t number, const Estimate& estimate)
   const auto go = [&](Cell cell, Length length, EntryCost entry) {
     if (!after.open(cell)) return;
     const std::uint16_t there = level(cell, then);
-    if (there <= highest)
-      reach(cell, then, number, state.weighed + weighed_step(length, entry, wary * there), estimate);
+    if (there <= highest) reach(cell, then, number, state.weighed + weighed_step(length, entry, wary * there));
   };
   const auto kind = static_cast<unsigned>(costs_->tiling().kind(state.cell));
   const Neighbourhood& hood = costs_->tiling().neighbourhood();
@@ -166,7 +178,7 @@ void TimedSearcher::Work::expand(std::uint32_t number, const Estimate& estimate)
   const std::uint16_t here = level(state.cell, then);
   if (here > highest) return;
   const std::uint64_t waiting = std::max<Length>(options_.waiting, 1);
-  reach(state.cell, then, number, state.weighed + waiting + wary * here, estimate);
+  reach(state.cell, then, number, state.weighed + waiting + wary * here);
 }
 
 void TimedSearcher::Work::run(const CostGrid& costs, const TimedDanger& danger, Cell from, Cell to,
@@ -191,7 +203,8 @@ void TimedSearcher::Work::run(const CostGrid& costs, const TimedDanger& danger, 
   route.verdict_ = unusable(from, to);
   if (!route.found()) return;
   const Estimate estimate(costs, to);
-  reach(from, options.begin, no_state, 0, estimate);
+  measure_distances(from, to);
+  reach(from, options.begin, no_state, 0);
   const std::uint64_t most = std::max<std::uint64_t>(options.limit, 1);
   std::uint32_t arrived = no_state;
   bool stopped = false;
@@ -206,7 +219,7 @@ void TimedSearcher::Work::run(const CostGrid& costs, const TimedDanger& danger, 
     arrived = first.state;
     return Take::stop;
   };
-  (void)best_first(queue_, look, [&](const Queued& first) { expand(first.state, estimate); });
+  (void)best_first(queue_, look, [&](const Queued& first) { expand(first.state); });
   if (arrived != no_state) {
     write_way(arrived, route);
     return;

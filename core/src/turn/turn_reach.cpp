@@ -37,12 +37,9 @@ std::string_view answer_name(TurnAnswer answer) {
 void TurnReach::ask(const CostGrid& costs, Cell from, const TurnTerms& terms) {
   from_ = from;
   points_ = terms.points;
-  copy_if_it_fits(terms.stops, costs.size(), stops_);
   copy_if_it_fits(terms.passed, costs.size(), passed_);
   const Source start{from};
-  searcher_.reach(
-      costs, {&start, 1}, field_,
-      {.budget = terms.points, .changes = terms.changes, .stops = terms.stops != nullptr ? &stops_ : nullptr});
+  searcher_.reach(costs, {&start, 1}, field_, {.budget = terms.points, .changes = terms.changes, .stops = terms.stops});
 }
 
 Verdict TurnReach::verdict() const {
@@ -99,7 +96,7 @@ TurnReason TurnReach::why(const CostGrid& costs, Cell cell, const Grid<UnitId>* 
     const auto stop = std::find_if(cells_.begin(), cells_.end(), [&](Cell on_way) { return is_stop(on_way); });
     return {.answer = TurnAnswer::stop_between, .cost = free, .at = stop == cells_.end() ? cell : *stop};
   }
-  const Cost round = search(&stops_);
+  const Cost round = search(field_.stops());
   const Cost cost = round == unreached ? free : round;
   return {.answer = TurnAnswer::too_dear, .cost = cost, .missing = cost - points};
 }

@@ -48,9 +48,15 @@ class TurnSearcher::Work {
   [[nodiscard]] Verdict unusable(Cell from, Cell to) const;
   [[nodiscard]] bool is_stop(Cell cell) const { return cell != from_ && in(terms_.stops, costs_->size(), cell); }
   [[nodiscard]] bool is_passed(Cell cell) const { return in(terms_.passed, costs_->size(), cell); }
-  void expand(std::uint32_t number, const Estimate& estimate);
-  void step(std::uint32_t number, Cell next, Cost cost, const Estimate& estimate);
-  void reach(const Reached& state, const Estimate& estimate);
+  void expand(std::uint32_t number);
+  void step(std::uint32_t number, Cell next, Cost cost);
+  void reach(const Reached& state);
+  void measure_distances(Cell from, Cell to);
+  /// What still has to be spent at the least.
+  [[nodiscard]] Cost left(std::uint32_t cell) const {
+    const Cost known = distance_.costs()[CellIndex{cell}];
+    return known != unreached ? known : beyond_;
+  }
   [[nodiscard]] bool is_bettered(const Reached& state) const;
   [[nodiscard]] bool is_bettered_since(std::uint32_t number) const;
   [[nodiscard]] bool betters(const Reached& a, const Reached& b) const;
@@ -66,6 +72,9 @@ class TurnSearcher::Work {
   std::vector<std::uint32_t> first_;  // of each cell; only cells with a state are cleared
   std::vector<std::uint32_t> touched_;
   BinaryHeap<Queued> queue_;
+  Searcher searcher_;
+  Field distance_;   // to the goal, whatever turns end where
+  Cost beyond_ = 0;  // cells it does not reach are farther than this
 };
 
 Verdict TurnSearcher::Work::unusable(Cell from, Cell to) const {
@@ -101,21 +110,28 @@ bool TurnSearcher::Work::is_bettered_since(std::uint32_t number) const {
   return false;
 }
 
-void TurnSearcher::Work::reach(const Reached& state, const Estimate& estimate) {
+/// What guides the search: true costs as far as the start. Where no way leads to the goal at all nothing guides.
+void TurnSearcher::Work::measure_distances(Cell from, Cell to) {
+  const Source goal{to};
+  searcher_.field_to(*costs_, {&goal, 1}, distance_, {.changes = terms_.changes, .until = std::span(&from, 1)});
+  beyond_ = distance_.reached(from) ? distance_.cost(from) : 0;
+}
+
+void TurnSearcher::Work::reach(const Reached& state) {
   if (is_bettered(state)) return;
   const auto number = static_cast<std::uint32_t>(states_.size());
   if (first_[state.cell] == no_state) touched_.push_back(state.cell);
   states_.push_back(state);
   states_.back().beside = first_[state.cell];
   first_[state.cell] = number;
-  const std::uint64_t left = estimate(costs_->size().cell(CellIndex{state.cell}));
+  const std::uint64_t left = this->left(state.cell);
   const std::uint64_t points = std::max<Cost>(points_, 1);
   const std::uint64_t spent_in_turns = state.in_turn + left;
   const std::uint64_t more = spent_in_turns <= points ? 0 : (spent_in_turns - 1) / points;
   queue_.enqueue({state.turn + more, state.spent + left, state.in_turn, number});
 }
 
-void TurnSearcher::Work::step(std::uint32_t number, Cell next, Cost cost, const Estimate& estimate) {
+void TurnSearcher::Work::step(std::uint32_t number, Cell next, Cost cost) {
   const Reached at = states_[number];  // a copy: more are added
   const Cell cell = costs_->size().cell(CellIndex{at.cell});
   const std::uint64_t spent = std::uint64_t{at.spent} + cost;
@@ -129,22 +145,22 @@ void TurnSearcher::Work::step(std::uint32_t number, Cell next, Cost cost, const 
   Reached to{costs_->size().index(next).value(), number,           no_state, at.turn,
              static_cast<Cost>(spent),           at.in_turn + cost};
   const bool fits = std::uint64_t{at.in_turn} + cost <= points_;
-  if (fits && !is_stop(cell)) reach(to, estimate);
+  if (fits && !is_stop(cell)) reach(to);
   // To begin a new turn early pays only where the turn could end too soon beyond.
   if (is_passed(cell) || (fits && !over && !is_stop(cell)) || at.in_turn == 0) return;
   ++to.turn;
   to.in_turn = cost;
-  reach(to, estimate);
+  reach(to);
 }
 
-void TurnSearcher::Work::expand(std::uint32_t number, const Estimate& estimate) {
+void TurnSearcher::Work::expand(std::uint32_t number) {
   const Cell cell = costs_->size().cell(CellIndex{states_[number].cell});
   const auto kind = static_cast<unsigned>(costs_->tiling().kind(cell));
   const Neighbourhood& hood = costs_->tiling().neighbourhood();
   for_each_direction(ground_.moves(cell), [&](unsigned d) {
     const Cell next = cell + hood.offset[kind][d];
     const Length length = costs_->step_length(static_cast<int>(kind), static_cast<int>(d));
-    step(number, next, step_cost(length, ground_.entry(next)), estimate);
+    step(number, next, step_cost(length, ground_.entry(next)));
   });
 }
 
@@ -166,7 +182,8 @@ void TurnSearcher::Work::run(const CostGrid& costs, Cell from, Cell to, const Tu
   if (!route.found()) return;
   if (first_.size() < costs.size().cell_count()) first_.resize(costs.size().cell_count(), no_state);
   const Estimate estimate(costs.tiling(), costs.rules(), ground_.lowest_entry(), to);
-  reach({costs.size().index(from).value()}, estimate);
+  measure_distances(from, to);
+  reach({costs.size().index(from).value()});
   const std::uint32_t goal = costs.size().index(to).value();
   const std::uint64_t most = std::max<std::uint64_t>(limit, 1);
   std::uint32_t arrived = no_state;
@@ -188,7 +205,7 @@ void TurnSearcher::Work::run(const CostGrid& costs, Cell from, Cell to, const Tu
         arrival = first;
         return Take::skip;
       },
-      [&](const Queued& first) { expand(first.state, estimate); });
+      [&](const Queued& first) { expand(first.state); });
   if (arrived != no_state) {
     write_way(arrived, route);
     return;

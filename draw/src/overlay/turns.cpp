@@ -9,9 +9,10 @@ namespace saunter::inline v0::draw {
 using namespace detail;
 namespace {
 
-void paint_bars(Canvas& canvas, Point middle, double high, double thick) {
+/// So far apart that a number in the cell stays readable.
+void paint_bars(Canvas& canvas, Point middle, double high, double apart, double thick) {
   for (const double side : {-1.0, 1.0}) {
-    const Point at = middle + Point(side * high * 0.55, 0);
+    const Point at = middle + Point(side * apart, 0);
     const std::array<Point, 2> bar = {at - Point(0, high), at + Point(0, high)};
     canvas.line(bar, {white}, thick * 1.8);
     canvas.line(bar, {goal_color}, thick);
@@ -40,14 +41,14 @@ void Stops::paint(Stage& stage) const {
   const double high = std::clamp(stage.cell() * 0.24, 2.0, 12.0);
   for (const Cell cell : cells_) {
     if (stage.map().size().contains(cell)) {
-      paint_bars(stage.canvas(), stage.centre(cell), high, std::max(1.2, stage.cell() / 14));
+      paint_bars(stage.canvas(), stage.centre(cell), high, high * 1.35, std::max(1.2, stage.cell() / 16));
     }
   }
 }
 
 void Stops::explain(Legend& legend) const {
   if (cells_.empty()) return;
-  legend.entry("ends the move", "", [](Canvas& canvas, Point at) { paint_bars(canvas, at, 6, 2); });
+  legend.entry("ends the move", "", [](Canvas& canvas, Point at) { paint_bars(canvas, at, 6, 6, 2); });
 }
 
 void Stops::show(Screen& screen) const {

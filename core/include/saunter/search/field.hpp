@@ -94,6 +94,8 @@ class Field {
   [[nodiscard]] const std::vector<UnusedSource>& unused() const { return unused_; }
   /// What it was made from, as given; repairs go by it. A field with changes, stops or an end is made anew by them.
   [[nodiscard]] const std::vector<Source>& sources() const { return sources_; }
+  /// The cells nothing is reached through; null without any.
+  [[nodiscard]] const BitGrid* stops() const { return has_stops_ ? &stops_ : nullptr; }
   /// Lists in it are the field's own: they live as long as the field stays where it is and is not made anew.
   [[nodiscard]] FieldOptions options() const {
     return {budget_, count_steps_, changes_, has_stops_ ? &stops_ : nullptr, until_};

@@ -92,12 +92,20 @@ class TimedDanger {
     Rect box;  // holds all views
     std::vector<View> views;
   };
+  /// A threat that some block of cells lies near.
+  struct Near {
+    std::uint32_t watch = 0;
+    std::uint32_t next = 0;  // link, from 1
+  };
   [[nodiscard]] const View& view(const Watch& watch, std::uint64_t tick) const;
 
   Tiling tiling_;
   BitGrid nowhere_;
   BitGrid ever_;  // cells that some threat reaches from some post
   std::vector<Watch> watches_;
+  static constexpr std::int32_t block = 32;  // cells of a side
+  Grid<std::uint32_t> first_near_;           // by block: the first link, from 1; 0 = no threat comes near
+  std::vector<Near> near_;
   Clock clock_;
 };
 

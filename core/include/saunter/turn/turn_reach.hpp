@@ -69,7 +69,10 @@ class TurnReach {
   [[nodiscard]] Verdict verdict() const;
   /// Whether the turn may end there.
   [[nodiscard]] bool can_end(Cell cell) const { return field_.reached(cell) && !passed_.test(cell); }
-  [[nodiscard]] bool is_stop(Cell cell) const { return stops_.test(cell) && cell != from_; }
+  [[nodiscard]] bool is_stop(Cell cell) const {
+    return cell != from_ && field_.stops() != nullptr && field_.stops()->size() == field_.board().size &&
+           field_.stops()->test(cell);
+  }
   [[nodiscard]] bool is_passed(Cell cell) const { return passed_.test(cell); }
   /// Points left on arrival: 0 on a stop; nothing where the turn does not lead, and where points are not counted.
   [[nodiscard]] std::optional<Cost> left(Cell cell) const;
@@ -96,7 +99,6 @@ class TurnReach {
   Searcher searcher_;
   Field field_;
   Field farther_;  // for reasons
-  BitGrid stops_;
   BitGrid passed_;
   Cell from_;
   std::optional<Hundredths> points_;
