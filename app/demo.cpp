@@ -69,15 +69,21 @@ std::vector<Stop> strand_stops() {
       {"The tide comes in by stages: planks float off, a crate is dropped on a ford, and the routes that stand follow",
        {"play", "tide.toml", "tide-script.toml"},
        "tide.png"},
+      {"The strand in the diamond view", {"draw", "strand.toml", "--diamond"}, "strand-diamond.png"},
+  };
+}
+
+std::vector<Stop> squad_stops() {
+  return {
       {"By turns of eight points, ended early where the current runs",
        {"route", "strand.toml", "--mover", "crab", "--from", "3,4", "--to", "45,25", "--turns", "8", "--stop-around",
         "22,11:2"},
        "strand-turns.png"},
       {"Eight crabs gather about a rally cell, each in a place of its own",
-       {"gather", "strand.toml", "--mover", "crab", "--from", "3,4", "--from", "5,12", "--from", "12,20", "--from",
-        "17,3", "--from", "30,5", "--from", "40,12", "--from", "45,25", "--from", "44,5", "--to", "30,12"},
+       {"gather", "strand.toml", "--mover", "crab", "--from", "3,4",  "--from", "5,12",
+        "--from", "12,20",       "--from",  "17,3", "--from", "30,5", "--from", "40,12",
+        "--from", "45,25",       "--from",  "44,5", "--to",   "30,12"},
        "strand-gather.png"},
-      {"The strand in the diamond view", {"draw", "strand.toml", "--diamond"}, "strand-diamond.png"},
   };
 }
 
@@ -161,7 +167,7 @@ std::vector<Stop> made_stops() {
 
 std::vector<Stop> stops() {
   std::vector<Stop> tour = strand_stops();
-  for (const auto& more : {gull_stops(), stops_on_other_tilings(), made_stops()})
+  for (const auto& more : {squad_stops(), gull_stops(), stops_on_other_tilings(), made_stops()})
     tour.insert(tour.end(), more.begin(), more.end());
   return tour;
 }
