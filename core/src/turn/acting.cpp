@@ -19,10 +19,11 @@ void Acting::lay_out(const Board& board, const ActRange& range) {
   const Tiling tiling = board.tiling;
   for (std::vector<Run>& runs : runs_) runs.clear();
   if (range.most < 0) return;
+  const int most = std::min(range.most, 2 * (board.size.cols + board.size.rows));  // no two cells are farther apart
   for (const Cell centre : {Cell{0, 0}, Cell{1, 0}, Cell{0, 1}}) {
     std::vector<Run>& runs = runs_[static_cast<unsigned>(tiling.kind(centre))];
     if (!runs.empty()) continue;
-    disk_of_cells(tiling, centre, range.most, about_);
+    disk_of_cells(tiling, centre, most, about_);
     for (const Cell cell : about_) {
       if (tiling.edge_distance(centre, cell) < range.least) continue;
       const Offset by = cell - centre;
@@ -100,7 +101,8 @@ Strike Acting::strike(const TurnReach& turn, const ActRange& range, std::span<co
   for (const Cell cell : target) {
     if (range.most < 0 || !board.size.contains(cell)) continue;
     if (range.nowhere != nullptr && range.nowhere->test(cell)) continue;
-    disk_of_cells(board.tiling, cell, range.most + beyond, board.size, about_);
+    const int most = std::min(range.most, 2 * (board.size.cols + board.size.rows)) + beyond;
+    disk_of_cells(board.tiling, cell, most, board.size, about_);
     for (const Cell from : about_) {
       if (!turn.can_end(from)) continue;
       const Place place{turn.field().cost(from), board.size.index(from).value()};

@@ -3,7 +3,7 @@
 ///
 /// Units: ticks from 0, degrees clockwise from north, levels 0 to 65,535.
 /// Errors: schedules that are not sound are refused: false.
-/// Cost: O(cells covered) to add a post, O(threats near) a question; 2 bytes a cell of each post's block.
+/// Cost: O(cells) to add a threat, O(threats near) a question; 2 bytes a cell of each post's block.
 /// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
@@ -32,7 +32,7 @@ struct Schedule {
 
   /// Whether it is as it should be.
   [[nodiscard]] bool sound() const;
-  /// The post held at a tick. O(log posts). @pre sound(), else one at tick 0 that holds nothing
+  /// The post held at a tick. O(posts). @pre sound(), else one at tick 0 that holds nothing
   [[nodiscard]] const Post& at(std::uint64_t tick) const;
   friend bool operator==(const Schedule&, const Schedule&) = default;
 };
@@ -68,7 +68,7 @@ class TimedDanger {
   explicit TimedDanger(Board board, BitGrid nowhere = {});
 
   /// Adds a threat. @return false, and nothing is added, when a post of it can't be so (see ThreatField::add) or the
-  /// schedule is not sound. @cost O(cells covered from all posts), and once for all a field of the board
+  /// schedule is not sound. @cost O(cells of the board + cells covered from all posts); a threat field of the board is made for a while
   bool add(const SightGrid& sight, const Threat& threat, const Schedule& schedule);
   /// One that stays as it is.
   bool add(const SightGrid& sight, const Threat& threat);
