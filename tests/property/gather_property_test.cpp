@@ -129,3 +129,38 @@ TEST_CASE("units gather in the places of the law, assigned at the least sum or t
   }
   CHECK(apart > 50);
 }
+
+TEST_CASE("a crowd that comes from afar gathers at true costs, and no two can better it by changing places") {
+  Gatherer gatherer;
+  std::size_t placed = 0;
+  for (std::uint64_t seed = 1; seed <= 60; ++seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Tiling tiling = random.one_of(all_tilings());
+    Map map = random_map(random, tiling, {30, 22});
+    if (random.chance(40)) add_random_edges(random, map);
+    const CostGrid costs = bake(map, {.name = "crab"});
+    // More of them than there are ways in to where they gather.
+    std::vector<Cell> units;
+    for (int i = 0; i < 60; ++i) units.push_back({random.whole(0, 11), random.whole(0, 21)});
+    const Gathering& gathering = gatherer.gather(costs, units, {random.whole(22, 28), random.whole(2, 19)});
+    std::vector<std::vector<std::uint64_t>> ways;
+    for (const Cell unit : units) {
+      ways.emplace_back(costs.size().cell_count(), never);
+      if (costs.open(unit)) ways.back() = least_costs(costs, unit);
+    }
+    const auto cost = [&](std::size_t unit, Cell place) { return ways[unit][costs.size().index(place).value()]; };
+    for (std::size_t a = 0; a < units.size(); ++a) {
+      const Gathered& one = gathering.units[a];
+      if (!one.to) continue;
+      ++placed;
+      REQUIRE(one.cost == cost(a, *one.to));
+      for (std::size_t b = 0; b < a; ++b) {
+        const Gathered& other = gathering.units[b];
+        if (!other.to || cost(a, *other.to) == never || cost(b, *one.to) == never) continue;
+        REQUIRE(one.cost + std::uint64_t{other.cost} <= cost(a, *other.to) + cost(b, *one.to));
+      }
+    }
+  }
+  CHECK(placed > 1000);
+}

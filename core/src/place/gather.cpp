@@ -5,6 +5,7 @@
 #include "assignment.hpp"
 #include "saunter/grid/area.hpp"
 #include "saunter/search/unstick.hpp"
+#include "way_table.hpp"
 
 namespace saunter::inline v0 {
 using namespace detail;
@@ -27,7 +28,6 @@ class Gatherer::Work {
  private:
   void choose_places(const CostGrid& costs, std::size_t wanted, Cell rally, const GatherOptions& options);
   bool take(const CostGrid& costs, Cell cell, const GatherOptions& options);
-  void measure_ways(const CostGrid& costs, std::span<const Cell> units);
   void assign(std::size_t count, const GatherOptions& options);
 
   /// A cell that travel from the rally cell leads to.
@@ -44,7 +44,8 @@ class Gatherer::Work {
   std::vector<Near> near_;
   BitGrid full_;  // cells under a place that is chosen, or taken
   std::vector<Cell> body_;
-  std::vector<std::uint32_t> costs_;  // a row for each unit, a column for each place
+  std::vector<Cost> costs_;  // a row for each unit, a column for each place
+  WayTable ways_;
   Assignment assignment_;
   Gathering answer_;
 };
@@ -95,31 +96,10 @@ void Gatherer::Work::choose_places(const CostGrid& costs, std::size_t wanted, Ce
   }
 }
 
-/// What each unit's way to each place costs. Units in one cell share a field.
-void Gatherer::Work::measure_ways(const CostGrid& costs, std::span<const Cell> units) {
-  const std::size_t count = units.size();
-  costs_.assign(count * count, Assignment::forbidden);  // where places are missing too
-  for (std::size_t unit = 0; unit < count; ++unit) {
-    const auto same = std::find(units.begin(), units.begin() + static_cast<std::ptrdiff_t>(unit), units[unit]);
-    const auto known = static_cast<std::size_t>(same - units.begin());
-    const auto row = [&](std::size_t number) { return costs_.begin() + static_cast<std::ptrdiff_t>(number * count); };
-    if (known != unit) {
-      std::copy_n(row(known), count, row(unit));
-      continue;
-    }
-    if (!costs.open(units[unit])) continue;
-    const Source start{units[unit]};
-    searcher_.reach(costs, {&start, 1}, field_);
-    for (std::size_t place = 0; place < answer_.places.size(); ++place) {
-      row(unit)[static_cast<std::ptrdiff_t>(place)] = field_.cost(answer_.places[place]);
-    }
-  }
-}
-
 void Gatherer::Work::assign(std::size_t count, const GatherOptions& options) {
   if (options.aim == GatherAim::soonest) {
     const std::uint32_t bound = assignment_.least_bound(costs_, count);
-    for (std::uint32_t& cost : costs_) cost = cost <= bound ? cost : Assignment::forbidden;
+    for (Cost& cost : costs_) cost = cost <= bound ? cost : Assignment::forbidden;
   }
   const std::span<const std::uint32_t> place_of = assignment_.least_sum(costs_, count);
   for (std::size_t unit = 0; unit < count; ++unit) {
@@ -145,7 +125,8 @@ const Gathering& Gatherer::Work::gather(const CostGrid& costs, std::span<const C
   const std::size_t count = std::min(units.size(), most_units);
   choose_places(costs, count, rally, options);
   if (answer_.places.empty() || count == 0) return answer_;
-  measure_ways(costs, units.first(count));
+  costs_.resize(count * count);  // a row for each unit; where places are missing too
+  ways_.measure(costs, units.first(count), answer_.places, field_, costs_, count);
   assign(count, options);
   return answer_;
 }

@@ -3,7 +3,7 @@
 ///
 /// Units: cells; costs in hundredths.
 /// Errors: units that find no place have none, and say so.
-/// Cost: a field for each unit, O(units^3) to assign them; 4 bytes for each unit and place.
+/// Cost: a field for each unit or each way in, O(units^3) to assign them; 4 bytes for each unit and place.
 /// Threads: one at a time; each thread its own.
 #pragma once
 
