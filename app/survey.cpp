@@ -123,6 +123,14 @@ void tell_units(const io::Scenario& scenario, Answer& answer) {
   }
 }
 
+/// ", 6 posts, again every 18 ticks"
+std::string schedule_text(const io::NamedThreat& named) {
+  if (!named.schedule) return {};
+  std::string text = ", " + counted(named.schedule->posts.size(), "post", "posts");
+  if (named.schedule->repeat != 0) text += fmt::format(", again every {} ticks", named.schedule->repeat);
+  return text;
+}
+
 void tell_threats(const io::Scenario& scenario, Answer& answer) {
   answer.json["threats"] = Json::array();
   if (!scenario.threats.empty()) answer.text += "threats\n";
@@ -134,8 +142,9 @@ void tell_threats(const io::Scenario& scenario, Answer& answer) {
         threat.facing
             ? fmt::format(", facing {}, {} degrees", facing_name(scenario.map.tiling(), *threat.facing), threat.arc)
             : "";
-    answer.text += fmt::format("  {:<14} at {}, range {}{}{}\n", named.name, show(threat.at), to_decimal(threat.range),
-                               threat.needs_sight ? ", by sight" : "", facing);
+    answer.text +=
+        fmt::format("  {:<14} at {}, range {}{}{}{}\n", named.name, show(threat.at), to_decimal(threat.range),
+                    threat.needs_sight ? ", by sight" : "", facing, schedule_text(named));
   }
 }
 
