@@ -30,6 +30,10 @@ class PlayReader {
                      [](const PlayEdit& a, const PlayEdit& b) { return a.tick < b.tick; });
     Names names;
     for (const toml::table* table : listed_tables(source_, top.find("go"), "go")) read_go(*table, names);
+    for (std::size_t i = 0; i < scenario_.threats.size(); ++i) {
+      const std::optional<Schedule>& schedule = scenario_.threats[i].schedule;
+      if (schedule) script_.schedules.push_back({static_cast<ThreatNumber>(i), *schedule});
+    }
     return std::move(script_);
   }
 

@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "run_program.hpp"
+#include "saunter/io/files.hpp"
 #include "saunter/io/scenario.hpp"
 #include "saunter/io/write_scenario.hpp"
 
@@ -171,6 +172,31 @@ TEST_CASE("threats by time: where they are at a tick, and what a way meets there
   CHECK(late["exposure"] == 0);
   CHECK(late["waits"] == 2);
   CHECK(ask("route - --from 2,0 --to 6,0 --wary 9 --tick 0")["waits"] == 0);
+}
+
+TEST_CASE("play follows schedules: a post that begins is an edit of its tick") {
+  const TemporaryFolder folder;
+  const auto play = [&](const std::string& more) {
+    const std::string file = folder.path("script.toml");
+    (void)saunter::io::write_file(file, "saunter_play = 1\nticks = 10\n" + more);
+    return json_of(run_program({"play", "-", file, "--json"}, banks));
+  };
+  // Cut off: the run goes on to its last tick.
+  const std::string lost = "[[go]]\nname = \"pip\"\nmover = \"crab\"\nfrom = [2, 0]\nto = [0, 2]\nplan = \"wary\"\n";
+  const Json all = play(lost);
+  REQUIRE(all["ticks"].size() == 10);
+  for (std::size_t tick = 0; tick < 10; ++tick) {
+    INFO("tick " << tick);
+    const bool begins = tick == 2 || tick == 5 || tick == 8;  // the last: from the beginning again
+    CHECK(all["ticks"][tick]["changed"].empty() != begins);
+    CHECK(all["ticks"][tick]["events"].size() == (begins ? 1 : 0));
+  }
+  CHECK(all["ticks"][5]["changed"] == Json::parse("[[4,0],[5,0],[6,0],[1,2],[2,2]]"));
+  // An edit of the same tick has the last word; posts to come keep no run from ending.
+  const Json moved = play("[[edit]]\ntick = 5\nwatch = \"gull\"\nat = [5, 2]\nfacing = \"e\"\n" + lost);
+  CHECK(moved["ticks"][5]["changed"] == Json::parse("[[1,2],[2,2],[5,2],[6,2]]"));
+  const std::string near = "[[go]]\nname = \"pip\"\nmover = \"crab\"\nfrom = [2, 0]\nto = [3, 0]\n";
+  CHECK(play(near)["ticks"].size() == 1);
 }
 
 TEST_CASE("a scenario with schedules is written as it was read") {

@@ -68,6 +68,7 @@ class Play::Run {
 
   // Edits.
   void make_edits();
+  [[nodiscard]] bool begin_posts();
   [[nodiscard]] Edited make(const PaintEdit& edit);
   [[nodiscard]] Edited make(const EdgeEdit& edit);
   [[nodiscard]] Edited make(const UnitEdit& edit);
@@ -154,8 +155,20 @@ Edited Play::Run::make(const ThreatEdit& edit) {
   return live_.change_threat(edit.threat, threat);
 }
 
-void Play::Run::make_edits() {
+/// Threats whose schedule has another post from this tick on. @return whether there are any
+bool Play::Run::begin_posts() {
   bool any = false;
+  for (const PlaySchedule& kept : script_.schedules) {
+    if (tick == 0 || &kept.schedule.at(tick) == &kept.schedule.at(tick - 1)) continue;
+    any = static_cast<bool>(
+              live_.change_threat(kept.threat, threat_at(live_.threat(kept.threat), kept.schedule, tick))) ||
+          any;
+  }
+  return any;
+}
+
+void Play::Run::make_edits() {
+  bool any = begin_posts();
   for (std::size_t number = 0; number < script_.edits.size(); ++number) {
     const PlayEdit& edit = script_.edits[number];
     if (edit.tick != tick) continue;

@@ -16,6 +16,7 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/live/live_map.hpp"
 #include "saunter/threat/wary.hpp"
+#include "saunter/threat/schedule.hpp"
 #include "saunter/walk/walker.hpp"
 
 namespace saunter {
@@ -66,10 +67,18 @@ struct Go {
   bool leaves = false;  ///< whether it leaves the board when it arrives
 };
 
+/// A threat that keeps a schedule. A post that begins is an edit of its tick, made before those of the script: one of the
+/// same tick about the same threat has the last word, until the next post begins.
+struct PlaySchedule {
+  ThreatNumber threat = 0;
+  Schedule schedule = {};
+};
+
 struct PlayScript {
   std::uint32_t ticks = 0;
   std::vector<PlayEdit> edits = {};  ///< those of one tick in the order in which they are made
   std::vector<Go> units = {};        ///< in the order in which they step
+  std::vector<PlaySchedule> schedules = {};
 };
 
 /// An edit that was not made.
