@@ -53,7 +53,7 @@ class ReachCommand final : public Command {
  private:
   /// "2-4" or "3"
   void parse_range() {
-    const std::size_t dash = range_words_.find('-');
+    const std::size_t dash = range_words_.find('-', 1);
     const auto number = [&](const std::string& text, std::int64_t least) {
       return static_cast<int>(Words::parse_whole(text, "--range", least, most_edge_steps));
     };

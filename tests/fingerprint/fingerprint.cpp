@@ -127,8 +127,10 @@ int main() {
     for (const Cell cell : by_turns.route(ground.costs, from, to, terms).cells()) mix(size.index(cell).value());
     TimedDanger danger(ground.costs.board());
     const Cell post = random.cell(size);
-    (void)danger.add(SightGrid(danger.board()), {.at = post, .range = 5_steps, .arc = 70},
-                     sweep(post, random.whole(0, 359), random.whole(0, 359), 37, 2));
+    const int first = random.whole(0, 359);
+    const int last = random.whole(0, 359);
+    const Threat guard{.at = post, .range = 5_steps, .arc = 70};
+    (void)danger.add(SightGrid(danger.board()), guard, sweep(post, first, last, 37, 2));
     TimedSearcher by_ticks;
     for (const Cell cell : by_ticks.route(ground.costs, danger, from, to).cells()) mix(size.index(cell).value());
     CoverFinder finder;

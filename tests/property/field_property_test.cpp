@@ -1,6 +1,7 @@
 // Fields and reaches against brute force on random maps, in both directions of travel.
 #include <catch2/catch.hpp>
 
+#include "saunter/search/path.hpp"
 #include "saunter/search/searcher.hpp"
 #include "support/oracle.hpp"
 #include "support/random_maps.hpp"
@@ -131,8 +132,9 @@ TEST_CASE("reach agrees with routes: within the budget exactly what a route can 
       if (!route.found()) continue;
       CHECK(route.cost() == reach.cost(cell));
       reach.path(cell, way);
-      CHECK(way.front() == cell);
-      CHECK(way.back() == start);
+      CHECK(way.front() == start);
+      CHECK(way.back() == cell);
+      CHECK(cost_of_path(costs, way) == route.cost());
     }
   }
 }
