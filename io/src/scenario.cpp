@@ -68,9 +68,4 @@ TimedDanger Scenario::timed_danger(const SightGrid& sight) const {
   return danger;
 }
 
-bool Scenario::has_schedules() const {
-  return std::any_of(threats.begin(), threats.end(),
-                     [](const NamedThreat& named) { return named.schedule.has_value(); });
-}
-
 }  // namespace saunter::inline v0::io

@@ -44,9 +44,7 @@ class Inspector {
   [[nodiscard]] std::uint16_t level_at(std::size_t i) const {
     if (options_.timed == nullptr) return options_.levels == nullptr ? std::uint16_t{0} : (*options_.levels)[cells_[i]];
     body_cells(map_.tiling(), cells_[i], mover_.size, body_);
-    std::uint16_t most = 0;
-    for (const Cell part : body_) most = std::max(most, options_.timed->level(part, options_.tick + i));
-    return most;
+    return options_.timed->level(body_, options_.tick + i);
   }
 
   /// A tick of waiting costs nothing, and exposes as a step of 1.00 does.

@@ -47,6 +47,21 @@ void Field::keep(std::span<const Source> sources, const FieldOptions& options, b
   to_sources_ = to_sources;
 }
 
+/// Cells of one bucket are settled in any order, and others wait: those that cost more than is wanted are taken out.
+void Field::forget_beyond(Cost wanted) {
+  reached_ = 0;
+  for (std::uint32_t i = 0; i < cost_.values().size(); ++i) {
+    Cost& cost = cost_.values()[i];
+    if (cost <= wanted) {
+      ++reached_;
+      continue;
+    }
+    cost = unreached;
+    next_.values()[i] = no_direction;
+    if (many_sources_) source_.values()[i] = no_source;
+  }
+}
+
 /// Floods level by level from all reached cells at once, over a board with a rim of two cells: the fewest edge steps
 /// between two cells of a map never lead further out.
 void cells_in_range(const Field& field, int range, BitGrid& out) {

@@ -8,9 +8,6 @@
 
 namespace saunter::inline v0::detail {
 
-/// Stands for "no source" in lists of sources' numbers.
-inline constexpr std::uint32_t no_source = 0xFFFFFFFF;
-
 /// A cost grid as one field sees it: with other entry costs, cells that are not left again, and cells after which no
 /// more is wanted. Whatever an earlier field left behind is cleared when the next begins.
 class FieldGround {
@@ -53,27 +50,10 @@ class FieldGround {
   /// The steps that leave a cell.
   [[nodiscard]] unsigned leaving(Cell cell) const { return changed_.moves(cell); }
   /// The directions of neighbours that can step into a cell.
-  [[nodiscard]] unsigned arriving(Cell cell) const {
-    if (!costs_->has_sides()) return changed_.moves(cell);
-    const Neighbourhood& hood = costs_->tiling().neighbourhood();
-    const auto kind = static_cast<unsigned>(costs_->tiling().kind(cell));
-    unsigned into = 0;
-    for (unsigned d = 0; d < static_cast<unsigned>(costs_->rules().steps); ++d) {
-      const Cell other = cell + hood.offset[kind][d];
-      if (open(other) && (unsigned{changed_.moves(other)} >> hood.opposite[kind][d] & 1U) != 0) into |= 1U << d;
-    }
-    return into;
-  }
+  [[nodiscard]] unsigned arriving(Cell cell) const { return moves_into(*costs_, changed_, cell); }
   [[nodiscard]] EntryCost lowest_entry() const { return changed_.lowest_entry(); }
   /// No step costs more.
-  [[nodiscard]] Cost highest_step() const {
-    if (!changed_.any()) return costs_->highest_step();
-    Length longest = 100;
-    for (int kind = 0; kind < 2; ++kind) {
-      for (int d = 0; d < costs_->rules().steps; ++d) longest = std::max(longest, costs_->step_length(kind, d));
-    }
-    return step_cost(longest, changed_.highest_entry());
-  }
+  [[nodiscard]] Cost highest_step() const { return step_cost(costs_->longest_step(), changed_.highest_entry()); }
 
   /// Notes that a cell is settled. @return whether it was the last that is waited for: what costs more than farthest()
   /// is not wanted
@@ -84,28 +64,11 @@ class FieldGround {
     return --left_ == 0;
   }
   [[nodiscard]] Cost farthest() const { return farthest_; }
-  /// Cells of one bucket are settled in any order: takes those that cost more than is wanted out of a field.
-  /// @return how many
-  static std::size_t forget_beyond(Cost wanted, Grid<Cost>& costs, Grid<std::uint8_t>& next,
-                                   Grid<std::uint32_t>& sources, bool many_sources) {
-    std::size_t forgotten = 0;
-    for (std::uint32_t i = 0; i < costs.values().size(); ++i) {
-      Cost& cost = costs.values()[i];
-      if (cost == unreached || cost <= wanted) continue;
-      cost = unreached;
-      next.values()[i] = nowhere;
-      if (many_sources) sources.values()[i] = no_source;
-      ++forgotten;
-    }
-    return forgotten;
-  }
   [[nodiscard]] std::size_t memory() const {
     return changed_.memory() + other_stops_.memory() + waited_for_.memory() + bytes_of(wanted_);
   }
 
  private:
-  static constexpr std::uint8_t nowhere = 255;  // a next step there is none of
-
   const CostGrid* costs_ = nullptr;
   ChangedMoves changed_;
   const BitGrid* stops_ = nullptr;  // the field's own, or

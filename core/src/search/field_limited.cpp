@@ -32,12 +32,6 @@ struct Known {
 
 }  // namespace
 
-void Searcher::FieldSearch::keep_what_is_wanted(Cost wanted) {
-  (void)FieldGround::forget_beyond(wanted, field_.cost_, field_.next_, field_.source_, field_.many_sources_);
-  const auto costs = field_.cost_.values();
-  field_.reached_ = costs.size() - static_cast<std::size_t>(std::count(costs.begin(), costs.end(), unreached));
-}
-
 /// As settle_with(). Once all that is waited for is settled, what costs more is not expanded, and forgotten at the end.
 template <bool many, bool changed, typename Queue>
 void Searcher::FieldSearch::settle_limited_with(Queue& queue) {
@@ -94,7 +88,7 @@ void Searcher::FieldSearch::settle_limited_with(Queue& queue) {
   };
   best_first(fed, look, expand);
   field_.reached_ = reached;
-  if (wanted < bound_) keep_what_is_wanted(wanted);
+  if (wanted < bound_) field_.forget_beyond(wanted);
   overflow_seen_ = overflow_seen_ || (beyond && !budgeted_);
 }
 

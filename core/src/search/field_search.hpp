@@ -51,6 +51,9 @@ struct FieldScratch {
   }
 };
 
+/// Stands for "no source" in lists of sources' numbers.
+inline constexpr std::uint32_t no_source = 0xFFFFFFFF;
+
 /// How long the steps in each direction are, by kind of cell.
 using StepLengths = std::array<std::array<Length, max_directions>, 2>;
 
@@ -95,7 +98,6 @@ class Searcher::FieldSearch {
   void settle_limited();
   template <bool many, bool changed, typename Queue>
   void settle_limited_with(Queue& queue);
-  void keep_what_is_wanted(Cost wanted);
   /// The same, several neighbours at a time, where one source is all and no budget ends it early.
   [[nodiscard]] bool settle_by_fours();
   /// Counts steps from one source where barriers, height limits and triangles take no part.

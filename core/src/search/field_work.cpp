@@ -40,11 +40,7 @@ void SteppedField::Work::take_in_hand() {
   next_step_ = field_->next_.values().data();
   entries_ = costs_->entries().data();
   steps_.emplace(costs_->board());
-  for (unsigned kind = 0; kind < 2; ++kind) {
-    for (unsigned d = 0; d < max_directions; ++d) {
-      lengths_[kind][d] = costs_->step_length(static_cast<int>(kind), static_cast<int>(d));
-    }
-  }
+  lengths_ = lengths_of(*costs_);
 }
 
 void SteppedField::Work::start(Part part) {
@@ -270,10 +266,7 @@ void SteppedField::Work::end_part() {
       break;
     case Part::pull: start(Part::settle); break;
     case Part::settle:
-      if (wanted_ < bound_) {
-        field_->reached_ -=
-            FieldGround::forget_beyond(wanted_, field_->cost_, field_->next_, field_->source_, field_->many_sources_);
-      }
+      if (wanted_ < bound_) field_->forget_beyond(wanted_);
       if (field_->many_sources_) {
         begin_naming();
         break;

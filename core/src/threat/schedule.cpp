@@ -6,8 +6,11 @@
 namespace saunter::inline v0 {
 namespace {
 
-const Post& held(const std::vector<Post>& posts, std::uint64_t tick) {
-  const auto after = std::upper_bound(posts.begin(), posts.end(), tick,
+/// @pre the schedule is sound
+const Post& held(const Schedule& schedule, std::uint64_t tick) {
+  const std::vector<Post>& posts = schedule.posts;
+  const std::uint64_t in_round = schedule.repeat == 0 ? tick : tick % schedule.repeat;
+  const auto after = std::upper_bound(posts.begin(), posts.end(), in_round,
                                       [](std::uint64_t now, const Post& post) { return now < post.tick; });
   return *(after - 1);
 }
@@ -24,7 +27,7 @@ bool Schedule::sound() const {
 const Post& Schedule::at(std::uint64_t tick) const {
   static const Post nowhere;
   if (!sound()) return nowhere;
-  return held(posts, repeat == 0 ? tick : tick % repeat);
+  return held(*this, tick);
 }
 
 Threat threat_at(const Threat& threat, const Schedule& schedule, std::uint64_t tick) {
@@ -74,7 +77,8 @@ bool TimedDanger::add(const SightGrid& sight, const Threat& threat) {
 bool TimedDanger::add(const SightGrid& sight, const Threat& threat, const Schedule& schedule) {
   if (!schedule.sound()) return false;
   ThreatField looking(board(), nowhere_);
-  Watch watch{schedule, {}, {}};
+  Watch watch{schedule, {}};
+  Rect box;  // holds all views
   ThreatField::ThreatId id = ThreatField::no_threat;
   for (const Post& post : schedule.posts) {
     const Threat posted = threat_at(threat, schedule, post.tick);
@@ -86,12 +90,12 @@ bool TimedDanger::add(const SightGrid& sight, const Threat& threat, const Schedu
     }
     View view{looking.reach(posted), {}};
     for (const Cell cell : view.box.cells()) view.levels.push_back(looking.level_from(id, cell));
-    watch.box = watch.box.joined(view.box);
+    box = box.joined(view.box);
     watch.views.push_back(std::move(view));
   }
-  const Rect blocks = watch.box.empty() ? Rect{}
-                                        : Rect{watch.box.left / block, watch.box.top / block,
-                                               (watch.box.right - 1) / block + 1, (watch.box.bottom - 1) / block + 1};
+  const Rect blocks =
+      box.empty() ? Rect{}
+                  : Rect{box.left / block, box.top / block, (box.right - 1) / block + 1, (box.bottom - 1) / block + 1};
   near_.reserve(near_.size() + static_cast<std::size_t>(blocks.cell_count()));
   watches_.push_back(std::move(watch));  // from there on nothing can fail
   for (const Cell at : blocks.cells()) {
@@ -109,8 +113,7 @@ bool TimedDanger::add(const SightGrid& sight, const Threat& threat, const Schedu
 }
 
 const TimedDanger::View& TimedDanger::view(const Watch& watch, std::uint64_t tick) const {
-  const std::uint64_t now = watch.schedule.repeat == 0 ? tick : tick % watch.schedule.repeat;
-  return watch.views[static_cast<std::size_t>(&held(watch.schedule.posts, now) - watch.schedule.posts.data())];
+  return watch.views[static_cast<std::size_t>(&held(watch.schedule, tick) - watch.schedule.posts.data())];
 }
 
 std::uint16_t TimedDanger::level(Cell cell, std::uint64_t tick) const {
@@ -127,6 +130,12 @@ std::uint16_t TimedDanger::level(Cell cell, std::uint64_t tick) const {
     sum = std::min<std::uint32_t>(sum, 65'535);
   }
   return static_cast<std::uint16_t>(sum);
+}
+
+std::uint16_t TimedDanger::level(std::span<const Cell> body, std::uint64_t tick) const {
+  std::uint16_t most = 0;
+  for (const Cell part : body) most = std::max(most, level(part, tick));
+  return most;
 }
 
 void TimedDanger::levels(std::uint64_t tick, Levels& out) const {

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "../search/goal_costs.hpp"
 #include "../search/kernel/best_first.hpp"
 #include "../search/kernel/changed_moves.hpp"
 #include "../search/kernel/ends.hpp"
@@ -11,7 +12,6 @@
 #include "../search/question.hpp"
 #include "saunter/grid/area.hpp"
 #include "saunter/search/estimate.hpp"
-#include "saunter/search/searcher.hpp"
 
 namespace saunter::inline v0 {
 using namespace detail;
@@ -53,11 +53,8 @@ class TimedSearcher::Work {
 
   [[nodiscard]] const ChangedMoves& ground_at(std::uint64_t tick);
   [[nodiscard]] std::uint16_t level(Cell cell, std::uint64_t tick);
-  [[nodiscard]] Verdict unusable(Cell from, Cell to);
   void expand(std::uint32_t number);
   void reach(Cell cell, std::uint64_t tick, std::uint32_t before, std::uint64_t weighed);
-  void measure_distances(Cell from, Cell to);
-  [[nodiscard]] Cost left(Cell cell) const { return distance_.reached(cell) ? distance_.cost(cell) : beyond_; }
   void write_way(std::uint32_t number, TimedRoute& route);
 
   const CostGrid* costs_ = nullptr;
@@ -72,9 +69,7 @@ class TimedSearcher::Work {
   std::size_t ground_count_ = 0;
   std::vector<EntryChange> shut_;
   std::vector<Cell> body_;
-  Searcher searcher_;
-  Field distance_;   // to the goal without danger, with nothing shut
-  Cost beyond_ = 0;  // cells it does not reach are farther than this
+  GoalCosts guide_;  // without danger, with nothing shut
   std::vector<Reached> states_;
   TickTable<Cost> best_;
   BinaryHeap<Queued> queue_;
@@ -85,9 +80,7 @@ std::uint16_t TimedSearcher::Work::level(Cell cell, std::uint64_t tick) {
   if (danger_ == nullptr) return 0;
   if (options_.size <= 1) return danger_->level(cell, tick);
   body_cells(costs_->tiling(), cell, options_.size, body_);
-  std::uint16_t most = 0;
-  for (const Cell part : body_) most = std::max(most, danger_->level(part, tick));
-  return most;
+  return danger_->level(body_, tick);
 }
 
 /// Ticks at which the same cells are shut share a ground.
@@ -119,25 +112,9 @@ const ChangedMoves& TimedSearcher::Work::ground_at(std::uint64_t tick) {
   return grounds_[number].moves;
 }
 
-Verdict TimedSearcher::Work::unusable(Cell from, Cell to) {
-  const Size size = costs_->size();
-  if (!size.contains(from)) return {Reason::start_off_map, from};
-  if (!ground_at(options_.begin).open(from)) return {Reason::start_blocked, from};
-  if (!size.contains(to)) return {Reason::goal_off_map, to};
-  if (!costs_->open(to)) return {Reason::goal_blocked, to};
-  return {Reason::found, to};
-}
-
-/// What guides the search: true costs without danger, as far as the start. Cells beyond it cost more than it does.
-/// Where no way leads to the goal at all nothing guides.
-void TimedSearcher::Work::measure_distances(Cell from, Cell to) {
-  const Source goal{to};
-  searcher_.field_to(*costs_, {&goal, 1}, distance_, {.until = std::span(&from, 1)});
-  beyond_ = distance_.reached(from) ? distance_.cost(from) : 0;
-}
-
 void TimedSearcher::Work::reach(Cell cell, std::uint64_t tick, std::uint32_t before, std::uint64_t weighed) {
-  const std::uint64_t total = weighed + left(cell);
+  const CellIndex index = costs_->size().index(cell);
+  const std::uint64_t total = weighed + guide_.left(index);
   if (total > bound_) {
     beyond_bound_ = true;
     return;
@@ -149,7 +126,7 @@ void TimedSearcher::Work::reach(Cell cell, std::uint64_t tick, std::uint32_t bef
   bool fresh = false;
   const auto sum = static_cast<Cost>(weighed);
   const auto phase = static_cast<std::uint32_t>(clock_.phase(tick));
-  Cost& best = best_.get(costs_->size().index(cell).value(), phase, sum, fresh);
+  Cost& best = best_.get(index.value(), phase, sum, fresh);
   if (!fresh && best <= sum) return;
   best = sum;
   states_.push_back({cell, before, tick, sum});
@@ -163,22 +140,18 @@ void TimedSearcher::Work::expand(std::uint32_t number) {
   const std::uint64_t wary{Length{options_.wary}};
   const unsigned moves = ground_at(state.tick).moves(state.cell);
   const ChangedMoves& after = ground_at(then);
-  const auto go = [&](Cell cell, Length length, EntryCost entry) {
+  const auto go = [&](Cell cell, Length length, EntryCost entry, std::uint64_t more) {
     if (!after.open(cell)) return;
     const std::uint16_t there = level(cell, then);
-    if (there <= highest) reach(cell, then, number, state.weighed + weighed_step(length, entry, wary * there));
+    if (there <= highest) reach(cell, then, number, state.weighed + weighed_step(length, entry, more + wary * there));
   };
   const auto kind = static_cast<unsigned>(costs_->tiling().kind(state.cell));
   const Neighbourhood& hood = costs_->tiling().neighbourhood();
   for_each_direction(moves, [&](unsigned d) {
     const Cell next = state.cell + hood.offset[kind][d];
-    go(next, costs_->step_length(static_cast<int>(kind), static_cast<int>(d)), costs_->entry(next));
+    go(next, costs_->step_length(static_cast<int>(kind), static_cast<int>(d)), costs_->entry(next), 0);
   });
-  if (!after.open(state.cell)) return;
-  const std::uint16_t here = level(state.cell, then);
-  if (here > highest) return;
-  const std::uint64_t waiting = std::max<Length>(options_.waiting, 1);
-  reach(state.cell, then, number, state.weighed + waiting + wary * here);
+  go(state.cell, 100, 0, std::max<Length>(options_.waiting, 1));  // or waits
 }
 
 void TimedSearcher::Work::run(const CostGrid& costs, const TimedDanger& danger, Cell from, Cell to,
@@ -200,10 +173,12 @@ void TimedSearcher::Work::run(const CostGrid& costs, const TimedDanger& danger, 
   states_.clear();
   best_.clear();
   queue_.begin();
-  route.verdict_ = unusable(from, to);
+  route.verdict_ = unusable_end(
+      costs.size(), from, to, [&](Cell cell) { return ground_at(options.begin).open(cell); },
+      [&](Cell cell) { return costs.open(cell); });
   if (!route.found()) return;
   const Estimate estimate(costs, to);
-  measure_distances(from, to);
+  guide_.begin(costs, from, to);
   reach(from, options.begin, no_state, 0);
   const std::uint64_t most = std::max<std::uint64_t>(options.limit, 1);
   std::uint32_t arrived = no_state;

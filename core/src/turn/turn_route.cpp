@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "../search/goal_costs.hpp"
 #include "../search/kernel/best_first.hpp"
 #include "../search/kernel/changed_moves.hpp"
 #include "../search/kernel/ends.hpp"
@@ -45,18 +46,11 @@ class TurnSearcher::Work {
   [[nodiscard]] static bool in(const BitGrid* set, Size size, Cell cell) {
     return set != nullptr && set->size() == size && set->test(cell);
   }
-  [[nodiscard]] Verdict unusable(Cell from, Cell to) const;
   [[nodiscard]] bool is_stop(Cell cell) const { return cell != from_ && in(terms_.stops, costs_->size(), cell); }
   [[nodiscard]] bool is_passed(Cell cell) const { return in(terms_.passed, costs_->size(), cell); }
   void expand(std::uint32_t number);
   void step(std::uint32_t number, Cell next, Cost cost);
   void reach(const Reached& state);
-  void measure_distances(Cell from, Cell to);
-  /// What still has to be spent at the least.
-  [[nodiscard]] Cost left(std::uint32_t cell) const {
-    const Cost known = distance_.costs()[CellIndex{cell}];
-    return known != unreached ? known : beyond_;
-  }
   [[nodiscard]] bool is_bettered(const Reached& state) const;
   [[nodiscard]] bool is_bettered_since(std::uint32_t number) const;
   [[nodiscard]] bool betters(const Reached& a, const Reached& b) const;
@@ -72,19 +66,8 @@ class TurnSearcher::Work {
   std::vector<std::uint32_t> first_;  // of each cell; only cells with a state are cleared
   std::vector<std::uint32_t> touched_;
   BinaryHeap<Queued> queue_;
-  Searcher searcher_;
-  Field distance_;   // to the goal, whatever turns end where
-  Cost beyond_ = 0;  // cells it does not reach are farther than this
+  GoalCosts guide_;
 };
-
-Verdict TurnSearcher::Work::unusable(Cell from, Cell to) const {
-  const Size size = costs_->size();
-  if (!size.contains(from)) return {Reason::start_off_map, from};
-  if (!ground_.open(from)) return {Reason::start_blocked, from};
-  if (!size.contains(to)) return {Reason::goal_off_map, to};
-  if (!ground_.open(to) || (to != from && is_passed(to))) return {Reason::goal_blocked, to};
-  return {Reason::found, to};
-}
 
 /// Whether a way on from b is never better than the same way on from a. Where a turn may end, an earlier turn can end
 /// at once and begin anew with nothing spent.
@@ -110,13 +93,6 @@ bool TurnSearcher::Work::is_bettered_since(std::uint32_t number) const {
   return false;
 }
 
-/// What guides the search: true costs as far as the start. Where no way leads to the goal at all nothing guides.
-void TurnSearcher::Work::measure_distances(Cell from, Cell to) {
-  const Source goal{to};
-  searcher_.field_to(*costs_, {&goal, 1}, distance_, {.changes = terms_.changes, .until = std::span(&from, 1)});
-  beyond_ = distance_.reached(from) ? distance_.cost(from) : 0;
-}
-
 void TurnSearcher::Work::reach(const Reached& state) {
   if (is_bettered(state)) return;
   const auto number = static_cast<std::uint32_t>(states_.size());
@@ -124,7 +100,7 @@ void TurnSearcher::Work::reach(const Reached& state) {
   states_.push_back(state);
   states_.back().beside = first_[state.cell];
   first_[state.cell] = number;
-  const std::uint64_t left = this->left(state.cell);
+  const std::uint64_t left = guide_.left(CellIndex{state.cell});
   const std::uint64_t points = std::max<Cost>(points_, 1);
   const std::uint64_t spent_in_turns = state.in_turn + left;
   const std::uint64_t more = spent_in_turns <= points ? 0 : (spent_in_turns - 1) / points;
@@ -178,11 +154,13 @@ void TurnSearcher::Work::run(const CostGrid& costs, Cell from, Cell to, const Tu
   touched_.clear();
   states_.clear();
   queue_.begin();
-  route.verdict_ = unusable(from, to);
+  route.verdict_ = unusable_end(
+      costs.size(), from, to, [&](Cell cell) { return ground_.open(cell); },
+      [&](Cell cell) { return ground_.open(cell) && (cell == from || !is_passed(cell)); });
   if (!route.found()) return;
   if (first_.size() < costs.size().cell_count()) first_.resize(costs.size().cell_count(), no_state);
   const Estimate estimate(costs.tiling(), costs.rules(), ground_.lowest_entry(), to);
-  measure_distances(from, to);
+  guide_.begin(costs, from, to, terms.changes);
   reach({costs.size().index(from).value()});
   const std::uint32_t goal = costs.size().index(to).value();
   const std::uint64_t most = std::max<std::uint64_t>(limit, 1);

@@ -67,8 +67,8 @@ struct Go {
   bool leaves = false;  ///< whether it leaves the board when it arrives
 };
 
-/// A threat that keeps a schedule. A post that begins is an edit of its tick, made before those of the script: one of the
-/// same tick about the same threat has the last word, until the next post begins.
+/// A threat that keeps a schedule. A post that begins is an edit of its tick, made before those of the script: one of
+/// the same tick about the same threat has the last word, until the next post begins.
 struct PlaySchedule {
   ThreatNumber threat = 0;
   Schedule schedule = {};

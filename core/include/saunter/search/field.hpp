@@ -105,6 +105,8 @@ class Field {
   friend class Searcher;
   friend class SteppedField;
   static constexpr std::uint8_t no_direction = 255;
+  void keep(std::span<const Source> sources, const FieldOptions& options, bool to_sources);
+  void forget_beyond(Cost wanted);
 
   Stamp stamp_;
   Tiling tiling_;
@@ -115,7 +117,6 @@ class Field {
   std::size_t reached_ = 0;
   bool overflowed_ = false;
   std::vector<UnusedSource> unused_;
-  void keep(std::span<const Source> sources, const FieldOptions& options, bool to_sources);
   // What was asked, for repairs.
   std::vector<Source> sources_;
   std::optional<Hundredths> budget_;

@@ -17,8 +17,8 @@ namespace saunter {
 inline namespace v0 SAUNTER_VISIBLE {
 
 /// One field under way: as many cells a call as its owner allows, so that a large one is spread over frames. When it
-/// has ended the field equals one that Searcher made at once. `Shares` (live/shares.hpp) gives several of them turns within
-/// one frame's budget.
+/// has ended the field equals one that Searcher made at once. `Shares` (live/shares.hpp) gives several of them turns
+/// within one frame's budget.
 ///
 /// The grid and the field must outlive the work and stay where they are. Until the end the field is `made_from` no
 /// grid; giving it up leaves nothing else behind, and Searcher::repair makes such a field anew.

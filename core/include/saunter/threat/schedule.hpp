@@ -9,6 +9,7 @@
 
 #include <cstdint>
 #include <optional>
+#include <span>
 #include <vector>
 
 #include "saunter/grid/visible.hpp"
@@ -68,7 +69,8 @@ class TimedDanger {
   explicit TimedDanger(Board board, BitGrid nowhere = {});
 
   /// Adds a threat. @return false, and nothing is added, when a post of it can't be so (see ThreatField::add) or the
-  /// schedule is not sound. @cost O(cells of the board + cells covered from all posts); a threat field of the board is made for a while
+  /// schedule is not sound. @cost O(cells of the board + cells covered from all posts); a threat field of the board is
+  /// made for a while
   bool add(const SightGrid& sight, const Threat& threat, const Schedule& schedule);
   /// One that stays as it is.
   bool add(const SightGrid& sight, const Threat& threat);
@@ -77,6 +79,8 @@ class TimedDanger {
   [[nodiscard]] std::size_t threat_count() const { return watches_.size(); }
   /// 0 off the map. O(1) where no threat ever reaches, else O(threats x log posts).
   [[nodiscard]] std::uint16_t level(Cell cell, std::uint64_t tick) const;
+  /// The largest level of some cells, such as those a large mover covers. The same for each.
+  [[nodiscard]] std::uint16_t level(std::span<const Cell> body, std::uint64_t tick) const;
   /// All cells at a tick. @param out  made anew. O(cells + cells covered)
   void levels(std::uint64_t tick, Levels& out) const;
   [[nodiscard]] const Clock& clock() const { return clock_; }
@@ -89,7 +93,6 @@ class TimedDanger {
   };
   struct Watch {
     Schedule schedule;
-    Rect box;  // holds all views
     std::vector<View> views;
   };
   /// A threat that some block of cells lies near.

@@ -15,13 +15,18 @@
 namespace saunter::inline v0::detail {
 
 /// Why a start or goal can't be used; `found` when both can.
-inline Verdict unusable_end(const CostGrid& costs, Cell from, Cell to) {
-  const Size size = costs.size();
+/// @param may_start, may_arrive  of a cell on the map
+template <typename MayStart, typename MayArrive>
+Verdict unusable_end(Size size, Cell from, Cell to, MayStart&& may_start, MayArrive&& may_arrive) {
   if (!size.contains(from)) return {Reason::start_off_map, from};
-  if (!costs.open(from)) return {Reason::start_blocked, from};
+  if (!may_start(from)) return {Reason::start_blocked, from};
   if (!size.contains(to)) return {Reason::goal_off_map, to};
-  if (!costs.open(to)) return {Reason::goal_blocked, to};
+  if (!may_arrive(to)) return {Reason::goal_blocked, to};
   return {Reason::found, to};
+}
+inline Verdict unusable_end(const CostGrid& costs, Cell from, Cell to) {
+  const auto open = [&](Cell cell) { return costs.open(cell); };
+  return unusable_end(costs.size(), from, to, open, open);
 }
 
 /// The first and last number of the cells expanded: what lies a row beyond them was not touched.

@@ -16,18 +16,21 @@ void for_each_direction(unsigned set, Visit&& visit) {
 }
 
 /// The directions from a cell in which neighbours lie that can step into it.
-inline unsigned moves_into(const CostGrid& costs, Cell cell) {
-  if (!costs.has_sides()) return costs.moves(cell);
+/// @param ground  tells which cells are open and the steps that leave them: the grid, or one with changes
+template <typename Ground>
+unsigned moves_into(const CostGrid& costs, const Ground& ground, Cell cell) {
+  if (!costs.has_sides()) return ground.moves(cell);
   const Neighbourhood& hood = costs.tiling().neighbourhood();
   const auto kind = static_cast<unsigned>(costs.tiling().kind(cell));
   unsigned into = 0;
   for (unsigned d = 0; d < static_cast<unsigned>(costs.rules().steps); ++d) {
     const Cell other = cell + hood.offset[kind][d];
-    if (!costs.open(other)) continue;
-    if ((unsigned{costs.moves(other)} >> hood.opposite[kind][d] & 1U) != 0) into |= 1U << d;
+    if (!ground.open(other)) continue;
+    if ((unsigned{ground.moves(other)} >> hood.opposite[kind][d] & 1U) != 0) into |= 1U << d;
   }
   return into;
 }
+inline unsigned moves_into(const CostGrid& costs, Cell cell) { return moves_into(costs, costs, cell); }
 
 /// The directions in which a step can be taken both ways.
 inline unsigned two_way_moves(const CostGrid& costs, Cell cell) {

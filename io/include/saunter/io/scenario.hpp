@@ -88,8 +88,6 @@ struct Scenario {
   [[nodiscard]] ThreatField threat_field(const SightGrid& sight, std::uint64_t tick = 0) const;
   /// The same at every tick.
   [[nodiscard]] TimedDanger timed_danger(const SightGrid& sight) const;
-  /// Whether a threat has a schedule.
-  [[nodiscard]] bool has_schedules() const;
 };
 
 /// Reads a scenario file; "-" reads standard input. Files it names are found relative to it (from "-": to the working
