@@ -101,9 +101,9 @@ class CheckCommand final : public Command {
   void add_words(Words& words) override {
     words.heading("Question");
     words.text("--path", path_, "the path as cells: \"c,r c,r ...\" (without a path: every [[patrol]] of the file)");
-    words.text("--path-file", path_file_,
+    words.file("--path-file", path_file_,
                "the path from a file: JSON ([[c,r],...] or an answer of route) or CSV (c,r a line)");
-    words.texts("--against", against_files_,
+    words.files("--against", against_files_,
                 "a path of another unit that sets out at the same time, from such a file; several");
     words.level("--max-threat", terms_.highest, "cells above this level of danger are a problem");
     words.flag("--waiting", terms_.waiting, "the same cell again is a tick of waiting, at no cost");

@@ -29,7 +29,15 @@ struct Answer {
   /// What --draw shows, and a terminal below the text; it may point into the command, which lives longer.
   std::optional<draw::Picture> picture;
   std::optional<draw::Sheet> sheet;    ///< shown in place of the picture
+  Json scene;                          ///< the map as a page shows it; only where a page was asked for
+  Json replay;                         ///< what happened step by step, likewise
   std::vector<io::PendingFile> files;  ///< put in their places when everything else has worked
+};
+
+/// What the local page hands in with a question: then no file is read or written.
+struct Handed {
+  std::string scenario;
+  std::size_t most_cells = max_map_cells;  ///< larger maps are refused
 };
 
 /// The options every command has.
@@ -40,13 +48,17 @@ struct Common {
   bool view = false;
   std::string draw;
   std::optional<draw::PixelSize> pixels;
+  std::string page;
+  const Handed* handed = nullptr;  ///< what the local page asks with; null: words were typed
+
+  [[nodiscard]] bool wants_page() const { return handed != nullptr || !page.empty(); }
 };
 
 /// One command of the program. Made for one command line: words fill its members, then it answers once.
 class Command {
  public:
   /// What of the common options it has.
-  enum class Takes : std::uint8_t { nothing, scenario, picture, scenario_and_picture };
+  enum class Takes : std::uint8_t { nothing, scenario, picture, scenario_and_picture, scenario_picture_and_page };
 
   /// @param example  words behind "saunter " that show it on the demo data
   Command(const char* called, const char* in_short, const char* for_example, Takes what = Takes::scenario_and_picture)
@@ -85,6 +97,19 @@ std::unique_ptr<Command> make_play();
 std::unique_ptr<Command> make_prepare();
 std::unique_ptr<Command> make_gather();
 std::unique_ptr<Command> make_demo();
+std::unique_ptr<Command> make_serve();
+
+/// A command and what it answered, which may point into it.
+struct Asked {
+  std::unique_ptr<Command> command;
+  Answer answer;
+};
+/// Answers a command line that the page asks. Options that name files, and commands that are not for it, are refused.
+[[nodiscard]] Asked ask(std::vector<std::string> words, const Handed& handed);
+/// What --draw would write of an answer.
+[[nodiscard]] std::string picture_bytes(const Answer& answer, bool svg, draw::PixelSize size);
+/// Writes text to standard output; refuses when it does not all arrive.
+void print(const std::string& text);
 
 /// Runs a whole command line (without the program's name) and writes its answer. The program is this and nothing else.
 /// @return its exit code; a refusal has been told on standard error

@@ -10,11 +10,13 @@
 
 #include <cstdlib>
 
-#include "command.hpp"
+#include "command_table.hpp"
+#include "replay.hpp"
 #include "saunter/draw/terminal.hpp"
 #include "saunter/io/files.hpp"
 #include "saunter/io/text.hpp"
 #include "saunter/version.hpp"
+#include "shared.hpp"
 
 namespace saunter::app {
 namespace {
@@ -35,25 +37,6 @@ int refuse(const Refused& refused) {
   return exit_bad;
 }
 
-/// Writes text to standard output; refuses when it does not all arrive.
-void print(const std::string& text) {
-  const bool written = std::fwrite(text.data(), 1, text.size(), stdout) == text.size();
-  if (std::fflush(stdout) == 0 && written) return;
-  const int why = errno;
-  std::clearerr(stdout);
-  throw Refused{"standard output: found " + std::generic_category().message(why) + ", expected a place to write to"};
-}
-
-std::string picture_bytes(const Answer& answer, const Common& common) {
-  const draw::PixelSize size = common.pixels.value_or(draw::PixelSize{});
-  const bool svg = common.draw.ends_with(".svg");
-  const auto made = [&](const auto& what) { return svg ? draw::to_svg(what, size) : draw::to_png(what, size); };
-  if (!answer.sheet && !answer.picture) throw Refused{"--draw: there is nothing to draw"};
-  std::string bytes = answer.sheet ? made(*answer.sheet) : made(*answer.picture);
-  if (bytes.empty()) throw Refused{"--draw: found a picture that cannot be made, expected a smaller one"};
-  return bytes;
-}
-
 /// The map in characters, below the text on a terminal: in colour unless NO_COLOR is set; a note when it is too wide.
 std::string view_of(const Answer& answer, bool asked) {
   const bool terminal = isatty(STDOUT_FILENO) != 0;
@@ -69,9 +52,13 @@ std::string view_of(const Answer& answer, bool asked) {
   return view.empty() ? "(the map is too large to show here; use --draw FILE.png)\n" : "\n" + view;
 }
 
-void check_picture_name(const std::string& file) {
-  if (file.empty() || file.ends_with(".png") || file.ends_with(".svg")) return;
-  throw Refused{"--draw: found " + io::shown(file) + ", expected a name that ends in .png or .svg"};
+void check_file_name(const std::string& option, const std::string& file, std::initializer_list<const char*> endings) {
+  std::string expected;
+  for (const char* const ending : endings) {
+    if (file.empty() || file.ends_with(ending)) return;
+    expected += (expected.empty() ? "" : " or ") + std::string(ending);
+  }
+  throw Refused{option + ": found " + io::shown(file) + ", expected a name that ends in " + expected};
 }
 
 void expect_different_files(const std::vector<io::PendingFile>& files) {
@@ -88,10 +75,10 @@ void expect_different_files(const std::vector<io::PendingFile>& files) {
 /// what goes wrong on the way puts everything back as it was.
 void write_answer(Answer answer, const Common& common, std::string* out) {
   if (!common.draw.empty()) {
-    auto written = io::PendingFile::write(common.draw, picture_bytes(answer, common));
-    if (!written) throw Refused{written.error().message()};
-    answer.files.push_back(std::move(written).value());
+    add_file(answer, common.draw,
+             picture_bytes(answer, common.draw.ends_with(".svg"), common.pixels.value_or(draw::PixelSize{})));
   }
+  if (!common.page.empty()) add_file(answer, common.page, page_of(answer));
   expect_different_files(answer.files);
   const std::string text = common.json ? answer.json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n"
                                        : io::printable(answer.text, true) + view_of(answer, common.view);
@@ -147,8 +134,11 @@ Refused refused_by_parser(const CLI::ParseError& error) {
   const auto up_to = [&](const char* mark) { return text.substr(0, text.find(mark)); };
   const std::string name = error.get_name();
   if (name == "RequiredError") return {up_to(" is required") + ": found nothing, expected a value"};
-  if (name == "ExtrasError") {
-    const std::string found = text.substr(std::min(text.size(), text.find(": ") + 2));
+  // Of a command's words its name is what the parser tells as the error's.
+  if (error.get_exit_code() == static_cast<int>(CLI::ExitCodes::ExtrasError)) {
+    const std::vector<std::string> left = split(text.substr(std::min(text.size(), text.find(": ") + 2)), ' ');
+    const auto option = std::find_if(left.begin(), left.end(), [](const std::string& w) { return w.starts_with('-'); });
+    const std::string& found = option == left.end() ? left.front() : *option;
     return {"found " + io::shown(found) + ", expected only words that the command's --help names"};
   }
   if (name == "ArgumentMismatch") {
@@ -170,82 +160,89 @@ void mind_signals() {
   for (const int signal : {SIGINT, SIGTERM, SIGHUP}) (void)std::signal(signal, remove_files_and_end);
 }
 
-constexpr std::array all_commands = {make_survey,  make_route, make_reach,   make_field,   make_compare,
-                                     make_regions, make_sight, make_threat,  make_fit,     make_scatter,
-                                     make_check,   make_draw,  make_layer,   make_convert, make_generate,
-                                     make_walk,    make_play,  make_prepare, make_gather,  make_demo};
-
-void add_common(Words& words, Command& command) {
-  using Takes = Command::Takes;
-  Common& common = command.common;
-  words.heading("Answer");
-  words.flag("--json", common.json, "print one JSON object and nothing else");
-  if (command.takes == Takes::nothing) return;
-  if (command.takes != Takes::picture) {
-    words.flag("--all-errors", common.all_errors, "tell everything that is wrong with the scenario, a line each");
+/// Reads the words, and refuses what was given and does not go together.
+void parse(CLI::App& app, std::vector<std::string> words) {
+  check_command(app, words);
+  check_empty_values(words);
+  std::reverse(words.begin(), words.end());  // the parser takes them from the back
+  try {
+    app.parse(words);
+  } catch (const CLI::Success&) {
+    throw;  // --help and --version
+  } catch (const CLI::ParseError& error) {
+    throw refused_by_parser(error);
   }
-  if (command.takes == Takes::scenario) return;
-  words.flag("--view", common.view, "show the map in characters too, as on a terminal");
-  words.text("--draw", common.draw, "write a picture: FILE.png or FILE.svg");
-  words.pixels("--size-px", common.pixels, "how large the picture may be: 1280x800 (default), 360x640, 3840x2160, ...");
-  words.exclude({"--view"}, {"--json"});
-  words.need({"--size-px"}, {"--draw"});
+  check_flags_given_once(app);
 }
 
-/// A command, its options, and where the parser keeps them.
-struct Entry {
-  std::unique_ptr<Command> command;
-  CLI::App* parser = nullptr;
-  std::unique_ptr<Words> words;
-};
-
-std::vector<Entry> add_commands(CLI::App& app) {
-  std::vector<Entry> list;
-  for (const auto make : all_commands) {
-    Entry entry{make(), nullptr, nullptr};
-    Command& command = *entry.command;
-    entry.parser = app.add_subcommand(command.command_name, command.summary);
-    entry.parser->footer(std::string("Example: saunter ") + command.example);
-    entry.words = std::make_unique<Words>(*entry.parser);
-    if (command.takes == Command::Takes::scenario || command.takes == Command::Takes::scenario_and_picture) {
-      entry.words->text("SCENARIO", command.common.scenario, "scenario file, - for standard input").required();
-    }
-    command.add_words(*entry.words);
-    add_common(*entry.words, command);
-    list.push_back(std::move(entry));
-  }
-  return list;
+/// The command that the words named.
+Entry& parsed(std::vector<Entry>& commands) {
+  Entry& asked =
+      *std::find_if(commands.begin(), commands.end(), [](const Entry& entry) { return entry.parser->parsed(); });
+  asked.words->check();
+  return asked;
 }
 
 }  // namespace
+
+void print(const std::string& text) {
+  const bool written = std::fwrite(text.data(), 1, text.size(), stdout) == text.size();
+  if (std::fflush(stdout) == 0 && written) return;
+  const int why = errno;
+  std::clearerr(stdout);
+  throw Refused{"standard output: found " + std::generic_category().message(why) + ", expected a place to write to"};
+}
+
+std::string picture_bytes(const Answer& answer, bool svg, draw::PixelSize size) {
+  const auto made = [&](const auto& what) { return svg ? draw::to_svg(what, size) : draw::to_png(what, size); };
+  if (!answer.sheet && !answer.picture) throw Refused{"--draw: there is nothing to draw"};
+  std::string bytes = answer.sheet ? made(*answer.sheet) : made(*answer.picture);
+  if (bytes.empty()) throw Refused{"--draw: found a picture that cannot be made, expected a smaller one"};
+  return bytes;
+}
+
+Asked ask(std::vector<std::string> words, const Handed& handed) {
+  CLI::App app;
+  std::vector<Entry> commands = add_commands(app, words.empty() ? "" : words.front());
+  try {
+    parse(app, std::move(words));
+  } catch (const CLI::Success&) {
+    throw Refused{"--help: found on the page, expected a question"};
+  }
+  Entry& asked = parsed(commands);
+  if (!for_page(asked.command->command_name)) {
+    throw Refused{"found command " + io::shown(asked.command->command_name) + ", expected one that the page asks"};
+  }
+  for (const CLI::Option* option : asked.parser->get_options()) {
+    const std::string name = option->get_name();
+    if (option->count() == 0 || name == "SCENARIO" || !asked.words->names_file(name)) continue;
+    throw Refused{name + ": found on the page, expected only options that name no file"};
+  }
+  asked.command->common.handed = &handed;
+  Answer answer = asked.command->answer();
+  return {std::move(asked.command), std::move(answer)};
+}
 
 int answer_command_line(std::vector<std::string> words, std::string* out) {
   CLI::App app{"Saunter: where a unit can go, what it costs, and why not.", "saunter"};
   app.set_version_flag("--version", "saunter " + std::string(version()));
   app.require_subcommand(1);
-  const std::vector<Entry> commands = add_commands(app);
+  std::vector<Entry> commands = add_commands(app, words.empty() ? "" : words.front());
   try {
-    check_command(app, words);
-    check_empty_values(words);
-    std::reverse(words.begin(), words.end());  // the parser takes them from the back
-    app.parse(words);
+    parse(app, std::move(words));
   } catch (const CLI::CallForVersion& version) {
     print(std::string(version.what()) + "\n");
     return exit_yes;
   } catch (const CLI::Success&) {
     print(app.help());
     return exit_yes;
-  } catch (const CLI::ParseError& error) {
-    throw refused_by_parser(error);
   }
-  check_flags_given_once(app);
-  const auto asked =
-      std::find_if(commands.begin(), commands.end(), [](const Entry& entry) { return entry.parser->parsed(); });
-  asked->words->check();
-  check_picture_name(asked->command->common.draw);
-  Answer answer = asked->command->answer();
+  const Command& command = *parsed(commands).command;
+  check_file_name("--draw", command.common.draw, {".png", ".svg"});
+  check_file_name("--page", command.common.page, {".html"});
+  Answer answer = parsed(commands).command->answer();
   const int exit_code = answer.exit_code;
-  write_answer(std::move(answer), asked->command->common, out);
+  write_answer(std::move(answer), command.common, out);
   return exit_code;
 }
 

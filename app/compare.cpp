@@ -11,6 +11,8 @@
 #include "saunter/io/text.hpp"
 #include "saunter/search/searcher.hpp"
 #include "saunter/walk.hpp"
+#include "replay.hpp"
+#include "scene.hpp"
 #include "wary.hpp"
 
 namespace saunter::app {
@@ -82,7 +84,8 @@ class CompareCommand final : public Command {
  public:
   CompareCommand()
       : Command("compare", "searches and walkers on one question, side by side",
-                "compare demo/strand.toml --from 3,4 --to 45,25 --draw compare.png") {}
+                "compare demo/strand.toml --from 3,4 --to 45,25 --draw compare.png", Takes::scenario_picture_and_page) {
+  }
 
   void add_words(Words& words) override {
     words.heading("Question");
@@ -102,6 +105,9 @@ class CompareCommand final : public Command {
     const std::string by = !by_.empty() ? by_ : wary_.any() ? "astar" : "astar,dijkstra,bfs";
     for (const std::string& name : split(by, ',')) entrants_.push_back(parse_entrant(name));
     ready_.make(common, mover_words_);
+    if (common.handed != nullptr && repeat_ > most_repeats_of_page) {
+      throw Refused{fmt::format("--repeat: found {}, expected at most {} on the page", repeat_, most_repeats_of_page)};
+    }
     watch_ = Watch(ready_.scenario, mover_words_.as_unit);
     levels_ = watch_.levels_for(*ready_.mover);
     for (Entrant& entrant : entrants_) run(entrant);
@@ -125,10 +131,28 @@ class CompareCommand final : public Command {
     if (!ready_.scenario.threats.empty()) answer.sheet->charts[2] = {"exposure", {}};
     for (const Entrant& entrant : entrants_) tell(entrant, best, answer);
     if (wary_.any()) run_wary(answer);
+    if (common.wants_page()) add_replay(answer);
     return answer;
   }
 
  private:
+  static constexpr int most_repeats_of_page = 100;
+
+  void add_replay(Answer& answer) const {
+    answer.scene = scene_json(ready_);
+    answer.replay = {{"race", Json::array()}};
+    for (const Entrant& entrant : entrants_) {
+      const Algorithm used = entrant.route.algorithm();
+      const bool plain = used == Algorithm::astar || used == Algorithm::dijkstra || used == Algorithm::bfs ||
+                         used == Algorithm::greedy;
+      Json one = entrant.walk ? walk_replay(ready_.costs.size(), entrant.walk->trail().cells())
+                              : search_replay(ready_.costs, entrant.visits, plain, used == Algorithm::bfs);
+      one["name"] = entrant.name;
+      one["path"] = entrant.found() ? json_cells(entrant.way) : Json();
+      answer.replay["race"].push_back(std::move(one));
+    }
+  }
+
   void run(Entrant& entrant) const {
     if (entrant.walker) {
       run_walker(entrant);

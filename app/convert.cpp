@@ -18,13 +18,15 @@ class ConvertCommand final : public Command {
 
   void add_words(Words& words) override {
     words.heading("Answer");
-    words.text("--out", out_, "scenario file to write; its layers are put beside it").required();
+    words.file("--out", out_, "scenario file to write; its layers are put beside it").required();
     words.choice<io::TerrainForm>(
         "--terrain", forms_.terrain,
         {{"rows", io::TerrainForm::rows}, {"csv", io::TerrainForm::csv}, {"png", io::TerrainForm::png}},
         "rows (default), csv or png");
-    words.choice<io::HeightForm>("--heights", forms_.heights,
-                                 {{"csv", io::HeightForm::csv}, {"png", io::HeightForm::png}}, "csv (default) or png");
+    words.choice<io::HeightForm>(
+        "--heights", forms_.heights,
+        {{"csv", io::HeightForm::csv}, {"png", io::HeightForm::png}, {"rows", io::HeightForm::rows}},
+        "csv (default), png, or rows in the file itself");
     words.choice<io::BarrierForm>("--barriers", forms_.barriers,
                                   {{"tables", io::BarrierForm::tables}, {"png", io::BarrierForm::png}},
                                   "tables (default) or png (square maps)");

@@ -179,8 +179,8 @@ class DemoCommand final : public Command {
 
   void add_words(Words& words) override {
     words.heading("Tour");
-    words.text("--data", data_, "folder with the demo scenarios (default: demo)");
-    words.text("--out", out_, "folder for the pictures (default: saunter-demo)");
+    words.file("--data", data_, "folder with the demo scenarios (default: demo)");
+    words.file("--out", out_, "folder for the pictures (default: saunter-demo)");
   }
 
   Answer answer() override {

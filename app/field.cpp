@@ -5,7 +5,7 @@
 #include "saunter/draw/overlay/field.hpp"
 #include "saunter/draw/overlay/marks.hpp"
 #include "saunter/search/searcher.hpp"
-#include "shared.hpp"
+#include "scene.hpp"
 
 namespace saunter::app {
 namespace {
@@ -24,7 +24,7 @@ class FieldCommand final : public Command {
     words.heading("Who walks");
     words.text("--mover", mover_, "who walks (default: the first mover of the file)");
     words.heading("Answer");
-    words.text("--csv", csv_, "write the costs, one line a row, - where there is no way");
+    words.file("--csv", csv_, "write the costs, one line a row, - where there is no way");
   }
 
   Answer answer() override {
@@ -49,6 +49,7 @@ class FieldCommand final : public Command {
     if (field_.overflowed()) answer.text += "some cells were left out: their cost does not fit\n";
     if (!csv_.empty()) add_file(answer, csv_, csv());
     answer.picture = picture();
+    if (common.wants_page()) answer.replay = {{"field", field_json()}};
     return answer;
   }
 
@@ -73,6 +74,19 @@ class FieldCommand final : public Command {
     }
     answer.json["unused"] = list;
     return left_out;
+  }
+
+  /// For each cell its cost, -1 where there is no way, and how far on in the list the next cell is.
+  [[nodiscard]] Json field_json() const {
+    const Size size = ready_.costs.size();
+    std::vector<std::int64_t> costs;
+    std::vector<std::int64_t> next;
+    for (const Cell cell : size.cells()) {
+      const auto to = field_.next(cell);
+      costs.push_back(field_.reached(cell) ? std::int64_t{field_.cost(cell)} : -1);
+      next.push_back(to ? std::int64_t{size.index(*to).value()} - std::int64_t{size.index(cell).value()} : 0);
+    }
+    return {{"costs", runs_of(costs)}, {"next", runs_of(next)}};
   }
 
   [[nodiscard]] std::string csv() const {

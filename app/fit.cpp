@@ -41,6 +41,7 @@ class FitCommand final : public Command {
     answer.picture = placing_.picture();
     if (at_) judge(answer);
     if (all_ || nearest_) find_spots(answer);
+    if (common.wants_page()) answer.replay = {{"ghost", json_cells(ghost_)}};
     answer.picture->add(draw::Spots(spots_)).add(draw::Ghost(ghost_)).add(draw::Problems(problems_));
     return answer;
   }

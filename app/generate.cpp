@@ -12,8 +12,9 @@
 #include "saunter/io/text.hpp"
 #include "saunter/io/write_scenario.hpp"
 #include "saunter/region/regions.hpp"
+#include "edits.hpp"
 #include "making.hpp"
-#include "shared.hpp"
+#include "scene.hpp"
 
 namespace saunter::app {
 namespace {
@@ -54,7 +55,7 @@ class GenerateCommand final : public Command {
   void add_words(Words& words) override {
     making_.add_words(words);
     words.heading("Answer");
-    words.text("-o", file_,
+    words.file("-o", file_,
                "write a scenario: FILE.toml (large or thin-walled ones have pictures of their layers beside)");
     words.whole("--steps", moments_, 2, 12, "draw so many moments of its making, side by side");
     words.need({"--steps"}, {"--draw"});
@@ -62,6 +63,7 @@ class GenerateCommand final : public Command {
 
   Answer answer() override {
     making_.prepare();
+    if (common.handed != nullptr) refuse_large(making_.board().size, common.handed->most_cells);
     say_if_long();
     made_ = making_.maker().take();
     Answer answer;
@@ -76,7 +78,11 @@ class GenerateCommand final : public Command {
     answer.text = sentence(open);
     scenario_ = scenario_of(made_);
     if (!file_.empty()) write(answer);
-    draw(answer);
+    if (common.handed != nullptr) {
+      add_moments(answer);
+    } else {
+      draw(answer);
+    }
     return answer;
   }
 
@@ -189,12 +195,38 @@ class GenerateCommand final : public Command {
     }
   }
 
+  /// About how many steps its making takes.
+  [[nodiscard]] std::uint64_t steps_taken() const {
+    const Maker maker = making_.maker();
+    std::uint64_t steps = 0;
+    for (std::uint64_t at_once = 1; !maker.run(at_once); at_once = std::max<std::uint64_t>(1, steps / 64))
+      steps += at_once;
+    return steps;
+  }
+
+  /// For the page: what was made, and how it came to be.
+  void add_moments(Answer& answer) const {
+    const std::size_t cells = making_.board().size.cell_count();
+    const std::uint64_t count = std::clamp<std::uint64_t>(2'000'000 / std::max<std::size_t>(cells, 1), 2, 48);
+    const std::uint64_t steps = steps_taken();
+    const Maker maker = making_.maker();
+    Json moments = Json::array();
+    const auto add = [&](const Made& made) {
+      const io::Scenario stage = scenario_of(made);
+      moments.push_back(ground_json(stage.map));
+      moments.back()["kinds"] = kinds_json(stage.map);
+    };
+    for (std::uint64_t i = 1; i < count; ++i) {
+      (void)maker.run(std::max<std::uint64_t>(1, (steps + count - 1) / count));
+      add(maker.so_far());
+    }
+    add(made_);
+    answer.replay = {{"scenario", text_of(scenario_)}, {"moments", std::move(moments)}};
+  }
+
   /// So many moments of its making, the last one when it is made.
   void draw_moments(Answer& answer) {
-    const Maker first = making_.maker();
-    std::uint64_t steps = 0;
-    for (std::uint64_t at_once = 1; !first.run(at_once); at_once = std::max<std::uint64_t>(1, steps / 64))
-      steps += at_once;
+    const std::uint64_t steps = steps_taken();
     const Maker maker = making_.maker();
     answer.sheet = draw::Sheet{.title = scenario_.title};
     answer.sheet->facts = answer.picture->facts;

@@ -31,7 +31,7 @@ class LayerCommand final : public Command {
     words.heading("Question");
     words.text("--mover", mover_, "whose costs, clearance and regions (default: the first mover)");
     words.heading("Answer");
-    words.text("--out", out_, "FILE.csv, FILE.json or FILE.png (default: CSV to standard output)");
+    words.file("--out", out_, "FILE.csv, FILE.json or FILE.png (default: CSV to standard output)");
     words.flag("--ramp", ramp_, "PNG in colours from pale to dark instead of 16-bit grey");
   }
 

@@ -32,7 +32,7 @@ class PlayCommand final : public Command {
                 "play demo/tide.toml demo/tide-script.toml --draw tide.png") {}
 
   void add_words(Words& words) override {
-    words.text("SCRIPT", script_file_, "timed edits and units that go, in TOML; - for standard input").required();
+    words.file("SCRIPT", script_file_, "timed edits and units that go, in TOML; - for standard input").required();
   }
 
   Answer answer() override {

@@ -60,7 +60,7 @@ class PrepareCommand final : public Command {
                 "keep the index about this small: questions then take longer");
     words.whole("--most-seconds", most_seconds_, 1, 1'000'000, "give up when it takes longer: nothing is written then");
     words.heading("Answer");
-    words.text("-o", file_, "where to write it").required();
+    words.file("-o", file_, "where to write it").required();
   }
 
   Answer answer() override {

@@ -50,7 +50,7 @@ class RegionsCommand final : public Command {
     words.flag("--chokes", with_chokes_, "cells whose loss would split a region");
     mover_words_.add_words(words);
     words.heading("Answer");
-    words.text("--csv", csv_, "write the region of each cell, - where there is none");
+    words.file("--csv", csv_, "write the region of each cell, - where there is none");
     words.need({"--extra"}, {"--join"});
   }
 

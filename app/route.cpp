@@ -10,6 +10,8 @@
 #include "saunter/io/text.hpp"
 #include "saunter/search/path.hpp"
 #include "saunter/search/tour.hpp"
+#include "replay.hpp"
+#include "scene.hpp"
 #include "turning.hpp"
 #include "wary.hpp"
 
@@ -26,7 +28,8 @@ class RouteCommand final : public Command {
  public:
   RouteCommand()
       : Command("route", "the way from one cell to another",
-                "route demo/strand.toml --mover crab --from 2,3 --to 40,25 --draw way.png") {}
+                "route demo/strand.toml --mover crab --from 2,3 --to 40,25 --draw way.png",
+                Takes::scenario_picture_and_page) {}
 
   void add_words(Words& words) override {
     add_question(words);
@@ -42,7 +45,7 @@ class RouteCommand final : public Command {
     mover_words_.add_words(words);
     words.heading("Answer");
     words.flag("--straighten", straighten_, "way points too: between two of them it can go straight");
-    words.text("--trace", trace_, "write a CSV line for each cell checked");
+    words.file("--trace", trace_, "write a CSV line for each cell checked");
     add_clashes(words);
   }
 
@@ -62,7 +65,8 @@ class RouteCommand final : public Command {
     if (order_ == VisitOrder::best && to_.size() > most_goals_proven) {
       throw Refused{fmt::format("--order best: found {} goals, expected at most {}", to_.size(), most_goals_proven)};
     }
-    const bool wants_trace = (!common.draw.empty() || !common.json || !trace_.empty()) && order_ != VisitOrder::best;
+    const bool wants_trace =
+        (!common.draw.empty() || !common.json || !trace_.empty() || common.wants_page()) && order_ != VisitOrder::best;
     if (wants_trace && prepared_file_.empty()) options_.trace = &visits_;
     ready_.make(common, mover_words_);
     read_index();
@@ -78,6 +82,7 @@ class RouteCommand final : public Command {
     answer.json = json();
     answer.text = found() ? found_text() : no_way_text();
     answer.picture = picture();
+    if (common.wants_page()) add_replay(answer);
     if (!trace_.empty()) add_file(answer, trace_, trace_csv());
     return answer;
   }
@@ -106,7 +111,7 @@ class RouteCommand final : public Command {
         "--by", options_.by,
         "automatic (default), astar, dijkstra, bfs (fewest steps), greedy (some way soon), jump, dead-ends or "
         "prepared");
-    words.text("--prepared", prepared_file_, "look the route up in this index, which `prepare` has made");
+    words.file("--prepared", prepared_file_, "look the route up in this index, which `prepare` has made");
     words.hundredths("--weight", weight_, 100, 10'000,
                      "trust the estimate so many times as much: the route costs at most that many times the least");
     words.hundredths("--budget", options_.budget, 0, max_cost, "give up beyond this cost");
@@ -320,6 +325,15 @@ class RouteCommand final : public Command {
     if (!found()) picture.add(draw::Ring(verdict().at, to_string(verdict())));
     picture.add(draw::Ends(draw::Ends::Kind::start, from_)).add(draw::Ends(draw::Ends::Kind::goal, to_));
     return picture;
+  }
+
+  void add_replay(Answer& answer) const {
+    // What one that turns, skips cells or knows of changes sees can't be told from the map alone.
+    const bool plain = changes_.empty() && options_.turn_cost == 0 && !options_.natural && !order_ &&
+                       (algorithm() == Algorithm::astar || algorithm() == Algorithm::dijkstra ||
+                        algorithm() == Algorithm::bfs || algorithm() == Algorithm::greedy);
+    answer.scene = scene_json(ready_);
+    answer.replay = search_replay(ready_.costs, visits_, plain, algorithm() == Algorithm::bfs);
   }
 
   /// One line for each state expanded.

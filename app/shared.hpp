@@ -13,6 +13,8 @@ namespace saunter::app {
 
 /// Reads the scenario or refuses with its error.
 [[nodiscard]] io::Scenario load(const Common& common);
+/// Refuses a map of more cells.
+void refuse_large(Size size, std::size_t most_cells);
 /// A mover by name ("" = the first); refuses unknown names and files without movers.
 [[nodiscard]] const Mover& choose_mover(const io::Scenario& scenario, const std::string& name);
 /// The mover's cost grid with units in its way, all but the one named.

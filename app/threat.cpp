@@ -21,7 +21,7 @@ class ThreatCommand final : public Command {
     words.whole("--tick", tick_, 0, 1'000'000'000, "at this tick, for threats with a schedule (default: 0)");
     words.text("--as", as_unit_, "a unit that does not hide anything");
     words.heading("Answer");
-    words.text("--csv", csv_, "write the level of each cell, - for void");
+    words.file("--csv", csv_, "write the level of each cell, - for void");
     words.need({"--facing"}, {"--at"});
   }
 

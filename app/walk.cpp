@@ -7,7 +7,8 @@
 #include "saunter/draw/overlay/walked.hpp"
 #include "saunter/io/text.hpp"
 #include "saunter/walk.hpp"
-#include "shared.hpp"
+#include "replay.hpp"
+#include "scene.hpp"
 
 namespace saunter::app {
 namespace {
@@ -16,7 +17,8 @@ class WalkCommand final : public Command {
  public:
   WalkCommand()
       : Command("walk", "a mover without a plan feels its way",
-                "walk demo/strand.toml --walker turn-to-goal --from 2,3 --to 40,25 --draw walk.png") {}
+                "walk demo/strand.toml --walker turn-to-goal --from 2,3 --to 40,25 --draw walk.png",
+                Takes::scenario_picture_and_page) {}
 
   void add_words(Words& words) override {
     words.heading("Question");
@@ -37,6 +39,9 @@ class WalkCommand final : public Command {
 
   Answer answer() override {
     ready_.make(common, mover_words_);
+    if (common.handed != nullptr && most_steps_.value_or(0) > most_steps_shown) {
+      throw Refused{fmt::format("--steps: found {}, expected at most {} on the page", *most_steps_, most_steps_shown)};
+    }
     walk_.emplace(ready_.costs, WalkOptions{kind_, from_, to_, seed_, most_steps_, true});
     Answer answer;
     answer.json = {{"command", "walk"}, {"walker", walker_name(kind_)}};
@@ -57,6 +62,10 @@ class WalkCommand final : public Command {
                         {"path", json_cells(walk_->trail().cells())}});
     answer.text = sentence();
     answer.picture = picture();
+    if (common.wants_page()) {
+      answer.scene = scene_json(ready_);
+      answer.replay = walk_replay(ready_.costs.size(), walk_->trail().cells());
+    }
     return answer;
   }
 
@@ -74,11 +83,10 @@ class WalkCommand final : public Command {
 
   [[nodiscard]] std::string sentence() const {
     const std::string where = walk_->arrived() ? show(*to_) : fmt::format("at {}", show(walk_->cell()));
-    std::string text = fmt::format("{}, {}, from {}: {} {}\n{}, {} walked on, {} into cells it had been on",
-                                   ready_.mover->name, walker_name(kind_), show(from_), how_it_ended(), where,
-                                   counted(walk_->steps(), "step", "steps"),
-                                   counted(walk_->visited(), "cell", "cells"),
-                                   counted(walk_->revisits(), "step", "steps"));
+    std::string text =
+        fmt::format("{}, {}, from {}: {} {}\n{}, {} walked on, {} into cells it had been on", ready_.mover->name,
+                    walker_name(kind_), show(from_), how_it_ended(), where, counted(walk_->steps(), "step", "steps"),
+                    counted(walk_->visited(), "cell", "cells"), counted(walk_->revisits(), "step", "steps"));
     if (walk_->restarts() > 0) text += fmt::format(", {}", counted(walk_->restarts(), "restart", "restarts"));
     return text + "\n";
   }

@@ -46,6 +46,25 @@ CLI::Option& Words::text(const std::string& name, std::string& value, const std:
   return *listed(command_.add_option(name, value, help)).type_name(name.starts_with("--") ? "WORD" : "FILE");
 }
 
+CLI::Option& Words::file(const std::string& name, std::string& value, const std::string& help) {
+  files_.insert(name);
+  CLI::Option& option = text(name, value, help);
+  option.type_name("FILE");
+  return option;
+}
+
+CLI::Option& Words::files(const std::string& name, std::vector<std::string>& values, const std::string& help) {
+  files_.insert(name);
+  CLI::Option& option = texts(name, values, help);
+  option.type_name("FILE");
+  return option;
+}
+
+std::vector<std::string> Words::choices_of(const std::string& option) const {
+  const auto found = choices_.find(option);
+  return found == choices_.end() ? std::vector<std::string>{} : found->second;
+}
+
 CLI::Option& Words::texts(const std::string& name, std::vector<std::string>& values, const std::string& help) {
   return converted_all(name, help, "WORDS", [&values](const std::string& text) { values.push_back(text); });
 }
@@ -91,6 +110,7 @@ CLI::Option& Words::seed(const std::string& name, std::uint64_t& value, const st
 }
 
 CLI::Option& Words::algorithm(const std::string& name, Algorithm& value, const std::string& help) {
+  for (const Algorithm algorithm : all_algorithms) choices_[name].emplace_back(algorithm_name(algorithm));
   return converted(name, help, "SEARCH",
                    [&value, name](const std::string& text) { value = parse_algorithm(text, name); });
 }

@@ -5,7 +5,9 @@
 
 #include <CLI/CLI.hpp>
 #include <initializer_list>
+#include <map>
 #include <optional>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -34,6 +36,9 @@ class Words {
   void heading(const std::string& title) { heading_ = title; }
 
   CLI::Option& text(const std::string& name, std::string& value, const std::string& help);
+  /// The name of a file that is read or written.
+  CLI::Option& file(const std::string& name, std::string& value, const std::string& help);
+  CLI::Option& files(const std::string& name, std::vector<std::string>& values, const std::string& help);
   CLI::Option& texts(const std::string& name, std::vector<std::string>& values, const std::string& help);
   CLI::Option& flag(const std::string& name, bool& value, const std::string& help);
   /// "12,3"
@@ -72,6 +77,7 @@ class Words {
   template <typename Value>
   CLI::Option& choice(const std::string& name, Value& value, std::vector<std::pair<std::string, Value>> known,
                       const std::string& help) {
+    for (const auto& [word, meaning] : known) choices_[name].push_back(word);
     return converted(name, help, "WORD", [&value, name, known = std::move(known)](const std::string& text) {
       std::string names;
       for (const auto& [word, meaning] : known) {
@@ -96,6 +102,9 @@ class Words {
   /// Refuses what was given and does not go together, in the order of the table.
   void check() const;
   [[nodiscard]] bool given(const std::string& option, std::size_t times = 1) const;
+  /// The words an option is one of; empty: it takes others.
+  [[nodiscard]] std::vector<std::string> choices_of(const std::string& option) const;
+  [[nodiscard]] bool names_file(const std::string& option) const { return files_.contains(option); }
 
   [[nodiscard]] static std::int64_t parse_whole(const std::string& text, const std::string& option, std::int64_t least,
                                                 std::int64_t most);
@@ -125,6 +134,8 @@ class Words {
   CLI::App& command_;
   std::string heading_;
   std::vector<Clash> clashes_;
+  std::map<std::string, std::vector<std::string>> choices_;
+  std::set<std::string> files_;
 };
 
 }  // namespace saunter::app

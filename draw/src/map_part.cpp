@@ -2,7 +2,7 @@
 
 #include <cmath>
 
-#include "ramp.hpp"
+#include "saunter/draw/palette.hpp"
 
 namespace saunter::inline v0::draw::detail {
 namespace {

@@ -1,10 +1,9 @@
 #include <algorithm>
 
-#include "ramp.hpp"
+#include "saunter/draw/palette.hpp"
 #include "saunter/draw/overlay.hpp"
 
 namespace saunter::inline v0::draw {
-using namespace detail;
 
 Stage::Stage(const Map& map, const Layout& layout, bool diamond, Canvas& canvas)
     : map_(map),

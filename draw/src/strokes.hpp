@@ -2,7 +2,7 @@
 /// Small drawings that several overlays make.
 #pragma once
 
-#include "ramp.hpp"
+#include "saunter/draw/palette.hpp"
 #include "saunter/draw/overlay.hpp"
 
 namespace saunter::inline v0::draw::detail {

@@ -2,11 +2,10 @@
 
 #include <utf8proc.h>
 
-#include "ramp.hpp"
+#include "saunter/draw/palette.hpp"
 #include "saunter/ground/glyph.hpp"
 
 namespace saunter::inline v0::draw {
-using namespace detail;
 namespace {
 
 class Printer {

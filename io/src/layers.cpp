@@ -30,17 +30,23 @@ std::string_view trimmed(std::string_view text) {
   return text.substr(first, text.find_last_not_of(" \t") - first + 1);
 }
 
+/// Where a layer stands: in a file of its own, or from a line of the scenario on.
+struct LayerText {
+  std::string file;
+  std::string bytes;
+  int lines_above = 0;
+};
+
 /// Reads a CSV layer cell by cell: parse(text, line, column) gives the value. Lines and columns count from 1, columns
 /// in fields.
 template <typename T, typename Parse>
-Grid<T> read_csv(const Source& source, const std::string& path, Parse&& parse) {
-  const std::string bytes = layer_bytes(path);
-  std::string_view left = without_mark(bytes);
+Grid<T> read_csv(const Source& source, const LayerText& layer, Parse&& parse) {
+  std::string_view left = without_mark(layer.bytes);
   std::vector<T> values;
   std::size_t width = 0;
   int line = 0;
   const auto fail = [&](int column, std::string found, std::string expected) {
-    throw ReadFailure{{path, line, column, std::move(found), std::move(expected)}};
+    throw ReadFailure{{layer.file, layer.lines_above + line, column, std::move(found), std::move(expected)}};
   };
   std::string_view row;
   while (take_line(left, row) || line == 0) {  // no line at all is told as an empty one
@@ -52,11 +58,11 @@ Grid<T> read_csv(const Source& source, const std::string& path, Parse&& parse) {
       more_cells = comma != std::string_view::npos;
       const std::string_view text = trimmed(row.substr(0, comma));
       values.emplace_back();
-      source.attempt([&] { values.back() = parse(text, line, static_cast<int>(cells) + 1); });
+      source.attempt([&] { values.back() = parse(text, layer.lines_above + line, static_cast<int>(cells) + 1); });
       row.remove_prefix(more_cells ? comma + 1 : row.size());
     }
     if (line == 1) width = cells;
-    if (cells != width) fail(0, std::to_string(cells) + " values", std::to_string(width) + " as in line 1");
+    if (cells != width) fail(0, std::to_string(cells) + " values", std::to_string(width) + " as in its first line");
     if (width > static_cast<std::size_t>(max_line_cells) || line > max_line_cells || values.size() > max_map_cells) {
       fail(0, "a larger map", "at most 65535 cells in a line and 33554432 in all");
     }
@@ -80,13 +86,26 @@ void expect_size(const std::string& path, Size found, Size expected) {
 constexpr std::int32_t lowest_height = -32'768;
 constexpr std::int32_t highest_height = 32'767;
 
+void read_height_numbers(const Source& source, const LayerText& layer, Map& map) {
+  Grid<std::int16_t> heights = read_csv<std::int16_t>(source, layer, [&](std::string_view text, int line, int column) {
+    std::int16_t height = 0;
+    const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), height);
+    if (error != std::errc{} || end != text.data() + text.size()) {
+      throw ReadFailure{{layer.file, line, column, "height " + shown(text), "a whole number from -32768 to 32767"}};
+    }
+    return height;
+  });
+  expect_size(layer.file, heights.size(), map.size());
+  map.set_all_heights(std::move(heights));
+}
+
 }  // namespace
 
 Grid<TerrainId> read_terrain_csv(const std::string& folder, const Fields& map, const std::vector<Terrain>& kinds) {
   const std::string path = beside(folder, map.text("terrain_csv"));
   std::unordered_map<std::string_view, TerrainId> by_name;
   for (std::size_t id = 0; id < kinds.size(); ++id) by_name[kinds[id].name] = static_cast<TerrainId>(id);
-  return read_csv<TerrainId>(map.source(), path, [&](std::string_view text, int line, int column) {
+  return read_csv<TerrainId>(map.source(), {path, layer_bytes(path)}, [&](std::string_view text, int line, int column) {
     const auto found = by_name.find(text);
     if (found == by_name.end()) {
       throw ReadFailure{{path, line, column, "terrain " + shown(text), "the name of a [terrain.name]"}};
@@ -124,25 +143,20 @@ Grid<TerrainId> read_terrain_png(const std::string& folder, const Fields& map, c
   return terrain;
 }
 
-void read_heights(const std::string& folder, const Fields& fields, Map& map) {
-  if (fields.has("height_csv") && fields.has("height_png"))
-    fields.fail("height_png", "height_csv or height_png, not both");
-  if (fields.has("height_base") && !fields.has("height_png")) fields.fail("height_base", "height_png beside it");
-  if (fields.has("height_csv")) {
-    const std::string path = beside(folder, fields.text("height_csv"));
-    Grid<std::int16_t> heights =
-        read_csv<std::int16_t>(fields.source(), path, [&](std::string_view text, int line, int column) {
-          std::int16_t height = 0;
-          const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), height);
-          if (error != std::errc{} || end != text.data() + text.size()) {
-            throw ReadFailure{{path, line, column, "height " + shown(text), "a whole number from -32768 to 32767"}};
-          }
-          return height;
-        });
-    expect_size(path, heights.size(), map.size());
-    map.set_all_heights(std::move(heights));
+void read_heights(const std::string& folder, const Fields& fields, int lines_above, Map& map) {
+  std::string_view chosen;
+  for (const std::string_view layer : {"heights", "height_csv", "height_png"}) {
+    if (!fields.has(layer)) continue;
+    if (!chosen.empty()) fields.fail(layer, "only one of heights, height_csv, height_png");
+    chosen = layer;
   }
-  if (fields.has("height_png")) {
+  if (fields.has("height_base") && chosen != "height_png") fields.fail("height_base", "height_png beside it");
+  if (chosen == "heights") {
+    read_height_numbers(fields.source(), {fields.source().name, fields.text("heights"), lines_above}, map);
+  } else if (chosen == "height_csv") {
+    const std::string path = beside(folder, fields.text("height_csv"));
+    read_height_numbers(fields.source(), {path, layer_bytes(path)}, map);
+  } else if (chosen == "height_png") {
     const std::string path = beside(folder, fields.text("height_png"));
     const auto base = static_cast<std::int32_t>(fields.whole_or("height_base", lowest_height, highest_height, 0));
     const GreyImage image = value_or_throw(decode_grey_png(layer_bytes(path), path));

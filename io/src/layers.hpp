@@ -12,8 +12,9 @@ Grid<TerrainId> read_terrain_csv(const std::string& folder, const Fields& map, c
 /// @param colors_known  else a colour that no kind has is not told
 Grid<TerrainId> read_terrain_png(const std::string& folder, const Fields& map, const std::vector<Terrain>& kinds,
                                  bool colors_known);
-/// height_csv or height_png (+ height_base), if there.
-void read_heights(const std::string& folder, const Fields& fields, Map& map);
+/// heights, height_csv or height_png (+ height_base), if there.
+/// @param lines_above  of the scenario, above the first line of heights
+void read_heights(const std::string& folder, const Fields& fields, int lines_above, Map& map);
 /// barriers_png, if there.
 void read_barriers_png(const std::string& folder, const Fields& fields, Map& map);
 

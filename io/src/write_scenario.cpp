@@ -149,7 +149,7 @@ class Writer {
   void write_heights() {
     if (!map_.has_heights()) return;
     const auto heights = map_.heights().values();
-    if (options_.heights == HeightForm::csv) {
+    if (options_.heights != HeightForm::png) {
       std::string csv;
       for (std::int32_t row = 0; row < map_.size().rows; ++row) {
         bool first = true;
@@ -160,7 +160,11 @@ class Writer {
         }
         csv += '\n';
       }
-      layer_file("height_csv", ".heights.csv", std::move(csv));
+      if (options_.heights == HeightForm::rows) {
+        text_ += "heights = '''\n" + csv + "'''\n";
+      } else {
+        layer_file("height_csv", ".heights.csv", std::move(csv));
+      }
       return;
     }
     const auto [least, most] = std::minmax_element(heights.begin(), heights.end());

@@ -128,7 +128,7 @@ TEST_CASE("check misused: exit code 2 and one line") {
       {"check demo/strand.toml --path-file not-there.csv", "not-there.csv: found No such file"},
       {"check demo/strand.toml --path 1,1 --max-threat -1", "--max-threat: found \"-1\""},
       {"check demo/strand.toml --path 1,1 --mover ghost", "--mover: found \"ghost\""},
-      {"check demo/strand.toml --path 1,1 --against demo/strand.heights.csv", "demo/strand.heights.csv:1: found"},
+      {"check demo/strand.toml --path 1,1 --against demo/tide-script.toml", "demo/tide-script.toml:1: found"},
       {"check demo/strand.toml --path-file demo/strand.toml", "demo/strand.toml:1: found"},
   });
 }

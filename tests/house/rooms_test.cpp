@@ -152,3 +152,11 @@ TEST_CASE("code keeps to the glossary") {
     }
   }
 }
+
+TEST_CASE("the page knows no map: it serves files and passes questions on") {
+  for (const Include& include : includes_under(SAUNTER_SOURCE_DIR "/page")) {
+    INFO(include.file << " includes " << include.what);
+    const bool standard = include.what.find('.') == std::string::npos;
+    CHECK((standard || include.what.starts_with("page/") || include.what == "httplib.h"));
+  }
+}

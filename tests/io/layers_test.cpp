@@ -93,7 +93,7 @@ TEST_CASE("broken layers are refused with their place") {
   (void)folder.file("sides.png", encode_grey_png(Grid<std::uint16_t>(Size{2, 2}, 16), 8));
   const std::vector<std::pair<std::string, std::string>> list = {
       {"terrain_csv = 'name.csv'", "name.csv:2:2: found terrain \"mud\""},
-      {"terrain_csv = 'ragged.csv'", "ragged.csv:2: found 1 values, expected 2 as in line 1"},
+      {"terrain_csv = 'ragged.csv'", "ragged.csv:2: found 1 values, expected 2 as in its first line"},
       {"terrain_csv = 'gap.csv'", "gap.csv:2: found an empty line"},
       {"terrain_png = 'color.png'", "color.png:1:2: found colour #010203"},
       {"terrain_png = 'not.png'", "not.png: found something else, expected a PNG"},
@@ -103,13 +103,52 @@ TEST_CASE("broken layers are refused with their place") {
       {rows + "height_csv = 'small.csv'", "small.csv: found 2x1 cells, expected 2x2 as the terrain has"},
       {rows + "height_png = 'color.png'", "color.png: found a PNG with colours or transparency, expected a grey PNG"},
       {rows + "height_base = 3", "found height_base = 3, expected height_png beside it"},
-      {rows + "height_csv = 'h.csv'\nheight_png = 'h.png'", "height_csv or height_png, not both"},
+      {rows + "height_csv = 'h.csv'\nheight_png = 'h.png'", "only one of heights, height_csv, height_png"},
       {rows + "barriers_png = 'sides.png'", "sides.png:1:1: found grey 16, expected 8-bit grey 0 to 15"},
   };
   for (const auto& [map, says] : list) {
     const std::string message = refused(folder, map);
     INFO(message);
     CHECK(message.find(says) != std::string::npos);
+  }
+}
+
+TEST_CASE("heights stand in the scenario itself, and errors in them name its line") {
+  const Folder folder;
+  const std::string rows = "rows = '''\n..\n..\n'''\n";
+  const Map map = read(folder, rows + "heights = '''\n0,-5\n 7 ,32767\n'''").value().map;
+  CHECK(map.height_at({1, 0}) == -5);
+  CHECK(map.height_at({0, 1}) == 7);
+  CHECK(read(folder, rows + "heights = '''1,2\n3,4'''").value().map.height_at({1, 1}) == 4);
+  // The first line of heights is the file's ninth when they begin on a line of their own.
+  const std::vector<std::pair<std::string, std::string>> list = {
+      {"heights = '''\n1,2\n3,x\n'''", "tide.toml:10:2: found height \"x\""},
+      {"heights = '''1,y\n3,4\n'''", "tide.toml:8:2: found height \"y\""},
+      {"heights = '''\n1,2\n3\n'''", "tide.toml:10: found 1 values, expected 2 as in its first line"},
+      {"heights = '''\n1,2\n'''", "found 2x1 cells, expected 2x2 as the terrain has"},
+      {"heights = 3", "heights = 3"},
+      {"heights = '''\n1,2\n3,4\n'''\nheight_csv = 'h.csv'", "only one of heights, height_csv, height_png"},
+      {"heights = '''\n1,2\n3,4\n'''\nheight_base = 2", "expected height_png beside it"},
+  };
+  for (const auto& [heights, says] : list) {
+    const std::string message = refused(folder, rows + heights);
+    INFO(message);
+    CHECK(message.find(says) != std::string::npos);
+  }
+}
+
+TEST_CASE("a scenario that may name no files is refused when it does, whether they are there or not") {
+  const Folder folder;
+  (void)folder.file("h.csv", "1,2\n3,4\n");
+  for (const char* const key : {"terrain_csv", "terrain_png", "height_csv", "height_png", "barriers_png"}) {
+    const std::string text = "saunter = 1\n[map]\ntiling = \"square\"\n" + std::string(key) + " = '" +
+                             folder.path("h.csv") + "'\n" + kinds + "[mover.crab]\n";
+    const auto result = parse_scenario(text, "tide.toml", std::nullopt);
+    REQUIRE_FALSE(result.ok());
+    INFO(result.error().message());
+    CHECK(result.error().line == 4);
+    CHECK(result.error().expected.starts_with("no files"));
+    CHECK(scenario_errors(text, "tide.toml", std::nullopt).front().message() == result.error().message());
   }
 }
 
@@ -164,7 +203,7 @@ TEST_CASE("writing and reading again gives the same scenario: 300 random ones") 
         {"hut, the large one", {*parse_rule_words("near:hut:2"), *parse_rule_words("reach:0,0:1.5")}});
     WriteOptions options;
     options.terrain = static_cast<TerrainForm>(random.whole(0, 2));
-    options.heights = static_cast<HeightForm>(random.whole(0, 1));
+    options.heights = static_cast<HeightForm>(random.whole(0, 2));
     if (tiling.shape() == Shape::square) options.barriers = static_cast<BarrierForm>(random.whole(0, 1));
     const auto files = write_scenario(scenario, "again", options);
     REQUIRE(files.ok());
@@ -173,6 +212,16 @@ TEST_CASE("writing and reading again gives the same scenario: 300 random ones") 
     INFO((result ? "" : result.error().message()) << "\n" << files.value()[0].bytes);
     REQUIRE(result.ok());
     const Scenario& again = result.value();
+    // All in one file it needs no other, and is the same.
+    const auto alone = write_scenario(scenario, "alone", one_file);
+    REQUIRE(alone.value().size() == 1);
+    const auto by_itself = parse_scenario(alone.value()[0].bytes, "alone.toml", std::nullopt);
+    REQUIRE(by_itself.ok());
+    const std::string text = write_scenario(by_itself.value(), "alone", one_file).value()[0].bytes;
+    const auto once_more = parse_scenario(text, "alone.toml", std::nullopt);
+    CHECK(write_scenario(once_more.value(), "alone", one_file).value()[0].bytes == text);  // defaults are told now
+    CHECK(by_itself.value().map.terrain() == scenario.map.terrain());
+    CHECK(by_itself.value().map.heights() == scenario.map.heights());
     CHECK(again.title == scenario.title);
     CHECK(again.map.board() == scenario.map.board());
     CHECK(again.map.terrain() == scenario.map.terrain());

@@ -18,6 +18,13 @@ void refuse_keys(const Fields& map, std::string_view tiling, std::initializer_li
   }
 }
 
+/// A scenario that must hold its layers itself names no files.
+void refuse_files(const Fields& map) {
+  for (const char* const key : {"terrain_csv", "terrain_png", "height_csv", "height_png", "barriers_png"}) {
+    if (map.has(key)) map.fail(key, "no files: here a scenario holds its layers itself, as rows, heights, [[barrier]]");
+  }
+}
+
 Tiling read_tiling(const Fields& map) {
   switch (map.word("tiling", {"square", "hex", "triangle"})) {
     case 0: refuse_keys(map, "square", {"hex", "shift", "first"}); return Tiling::square();
@@ -140,8 +147,9 @@ std::string_view terrain_layer(const Reading& reading, const Fields& map) {
 Grid<TerrainId> read_terrain(const Reading& reading, const Fields& map, const Kinds& kinds) {
   const std::string_view layer = terrain_layer(reading, map);
   if (layer == "rows") return RowsReader(reading, map, kinds).read(map.text("rows"));
-  if (layer == "terrain_csv") return read_terrain_csv(reading.folder, map, kinds.list);
-  return read_terrain_png(reading.folder, map, kinds.list, kinds.colors_known);
+  const std::string folder = reading.folder.value_or(std::string());
+  if (layer == "terrain_csv") return read_terrain_csv(folder, map, kinds.list);
+  return read_terrain_png(folder, map, kinds.list, kinds.colors_known);
 }
 
 }  // namespace
@@ -151,8 +159,9 @@ void read_map(Reading& reading, const Fields& top) {
   const toml::node& map = top.require("map", "a [map] table");
   if (!map.is_table()) top.fail("map", "a [map] table");
   const Fields fields(source, *map.as_table(), "[map]",
-                      {"tiling", "hex", "shift", "first", "rows", "terrain_csv", "terrain_png", "height_csv",
+                      {"tiling", "hex", "shift", "first", "rows", "terrain_csv", "terrain_png", "heights", "height_csv",
                        "height_png", "height_base", "barriers_png"});
+  if (!reading.folder) refuse_files(fields);
   Tiling tiling;
   const bool tiled = source.attempt([&] { tiling = read_tiling(fields); });
   Kinds kinds = read_kinds(source, top.require("terrain", "tables such as [terrain.sand]"), fields.has("rows"));
@@ -166,8 +175,11 @@ void read_map(Reading& reading, const Fields& top) {
     reading.scenario.map = Map({tiling, {1, 1}}, std::move(kinds.list));
     return;
   }
-  source.attempt([&] { read_heights(reading.folder, fields, reading.scenario.map); });
-  source.attempt([&] { read_barriers_png(reading.folder, fields, reading.scenario.map); });
+  const toml::node* const heights = fields.find("heights");
+  const int above = heights == nullptr ? 0 : static_cast<int>(place_of_row(reading.text, *heights, 0, 0).line) - 1;
+  const std::string folder = reading.folder.value_or(std::string());
+  source.attempt([&] { read_heights(folder, fields, above, reading.scenario.map); });
+  source.attempt([&] { read_barriers_png(folder, fields, reading.scenario.map); });
 }
 
 Cell cell_on_map(const Reading& reading, const toml::node& node) {

@@ -36,7 +36,7 @@ void read_movers(Reading& reading, const toml::node& node) {
     reading.source.attempt([&] { read_mover(reading, entry); });
 }
 
-Scenario read(const Source& source, const std::string& text, const std::string& folder) {
+Scenario read(const Source& source, const std::string& text, const std::optional<std::string>& folder) {
   Reading reading{source, folder, text};
   const toml::table file = parse_toml(source, text);
   const Fields top(
@@ -71,7 +71,8 @@ std::string name_of(const std::string& file) { return file == "-" ? "<stdin>" : 
 
 }  // namespace
 
-Result<Scenario> parse_scenario(std::string_view text, const std::string& name, const std::string& folder) {
+Result<Scenario> parse_scenario(std::string_view text, const std::string& name,
+                                const std::optional<std::string>& folder) {
   try {
     return read({name}, plain_text(text), folder);
   } catch (const ReadFailure& failure) {
@@ -79,7 +80,8 @@ Result<Scenario> parse_scenario(std::string_view text, const std::string& name, 
   }
 }
 
-std::vector<Error> scenario_errors(std::string_view text, const std::string& name, const std::string& folder) {
+std::vector<Error> scenario_errors(std::string_view text, const std::string& name,
+                                   const std::optional<std::string>& folder) {
   std::vector<Error> all;
   try {
     (void)read({name, &all}, plain_text(text), folder);

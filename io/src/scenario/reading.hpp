@@ -15,8 +15,8 @@ namespace saunter::inline v0::io::detail {
 /// A scenario being read.
 struct Reading {
   const Source& source;
-  const std::string& folder;  ///< where the files it names are looked for
-  const std::string& text;    ///< the whole file
+  const std::optional<std::string>& folder;  ///< where the files it names are looked for; nothing: it may name none
+  const std::string& text;                   ///< the whole file
   Scenario scenario = {};
   bool ground_known = true;  ///< else what depends on the map's size and terrain is not judged
 };

@@ -98,9 +98,10 @@ struct Scenario {
 ///         after its size was checked; keys of more than 32 parts and brackets more than 32 deep are refused before
 ///         parsing.
 [[nodiscard]] Result<Scenario> read_scenario(const std::string& file);
-/// The same from text. @param name  what errors call it  @param folder  where named files are looked for, "" = here
+/// The same from text. @param name  what errors call it
+/// @param folder  where named files are looked for, "" = here; nothing: a scenario that names files is refused
 [[nodiscard]] Result<Scenario> parse_scenario(std::string_view text, const std::string& name,
-                                              const std::string& folder = {});
+                                              const std::optional<std::string>& folder = "");
 
 /// No more than about so many errors of one file are gathered.
 inline constexpr std::size_t most_errors = 10'000;
@@ -111,7 +112,7 @@ inline constexpr std::size_t most_errors = 10'000;
 [[nodiscard]] std::vector<Error> scenario_errors(const std::string& file);
 /// The same from text; see parse_scenario.
 [[nodiscard]] std::vector<Error> scenario_errors(std::string_view text, const std::string& name,
-                                                 const std::string& folder = {});
+                                                 const std::optional<std::string>& folder = "");
 
 }  // namespace io SAUNTER_VISIBLE
 }  // namespace saunter::inline v0

@@ -18,7 +18,7 @@ namespace io SAUNTER_VISIBLE {
 
 /// In which form the layers are written.
 enum class TerrainForm : std::uint8_t { rows, csv, png };
-enum class HeightForm : std::uint8_t { csv, png };
+enum class HeightForm : std::uint8_t { csv, png, rows };
 enum class BarrierForm : std::uint8_t { tables, png };
 
 struct WriteOptions {
@@ -26,6 +26,9 @@ struct WriteOptions {
   HeightForm heights = HeightForm::csv;        ///< only when the map has heights
   BarrierForm barriers = BarrierForm::tables;  ///< only when it has barriers; png: squares only
 };
+
+/// Everything in one file: layers as rows and tables.
+inline constexpr WriteOptions one_file = {TerrainForm::rows, HeightForm::rows, BarrierForm::tables};
 
 /// A file to be written: its name without folder, and its bytes.
 struct NamedFile {

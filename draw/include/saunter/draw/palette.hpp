@@ -1,5 +1,10 @@
 /// @file
-/// Colours of our pictures that do not come from the scenario.
+/// Colours of our pictures that do not come from the scenario, for whoever shows the same things elsewhere.
+///
+/// Units: 8 bits a channel; shares and opacity 0 to 1, shares beyond them are cut.
+/// Errors: none.
+/// Cost: O(1), no allocation.
+/// Threads: any number, nothing is shared.
 #pragma once
 
 #include <algorithm>
@@ -7,9 +12,11 @@
 #include <cmath>
 #include <span>
 
+#include "saunter/grid/visible.hpp"
 #include "saunter/ground/map.hpp"
 
-namespace saunter::inline v0::draw::detail {
+namespace saunter::inline v0 {
+namespace draw SAUNTER_VISIBLE {
 
 inline constexpr Rgb paper = {250, 247, 240};
 inline constexpr Rgb night = {16, 32, 43};
@@ -20,6 +27,7 @@ inline constexpr Rgb goal_color = {201, 42, 84};
 inline constexpr Rgb waypoint_color = {92, 58, 171};
 inline constexpr Rgb unit_color = {116, 72, 40};
 
+/// Between two colours.
 inline Rgb mix(Rgb a, Rgb b, double share_of_b) {
   const auto channel = [&](std::uint8_t x, std::uint8_t y) {
     return static_cast<std::uint8_t>(std::lround(x + (y - x) * share_of_b));
@@ -27,7 +35,7 @@ inline Rgb mix(Rgb a, Rgb b, double share_of_b) {
   return {channel(a.red, b.red), channel(a.green, b.green), channel(a.blue, b.blue)};
 }
 
-/// The colour at `share` (0 to 1) of a ramp of evenly spaced stops.
+/// The colour at `share` of a ramp of evenly spaced stops. @pre at least two stops
 inline Rgb on_ramp(std::span<const Rgb> stops, double share) {
   const double place = std::clamp(share, 0.0, 1.0) * static_cast<double>(stops.size() - 1);
   const auto below = std::min(static_cast<std::size_t>(place), stops.size() - 2);
@@ -69,4 +77,5 @@ inline Rgb region_color(std::uint32_t n) {
   return {channel(0), channel(4), channel(2)};
 }
 
-}  // namespace saunter::inline v0::draw::detail
+}  // namespace draw SAUNTER_VISIBLE
+}  // namespace saunter::inline v0

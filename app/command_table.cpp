@@ -1,0 +1,97 @@
+#include "command_table.hpp"
+
+#include <algorithm>
+#include <array>
+#include <string_view>
+
+namespace saunter::app {
+namespace {
+
+constexpr std::array all_commands = {make_survey, make_route,   make_reach,    make_field,   make_compare, make_regions,
+                                     make_sight,  make_threat,  make_fit,      make_scatter, make_check,   make_draw,
+                                     make_layer,  make_convert, make_generate, make_walk,    make_play,    make_prepare,
+                                     make_gather, make_serve,   make_demo};
+
+void add_common(Words& words, Command& command) {
+  using Takes = Command::Takes;
+  Common& common = command.common;
+  words.heading("Answer");
+  words.flag("--json", common.json, "print one JSON object and nothing else");
+  if (command.takes == Takes::nothing) return;
+  if (command.takes != Takes::picture) {
+    words.flag("--all-errors", common.all_errors, "tell everything that is wrong with the scenario, a line each");
+  }
+  if (command.takes == Takes::scenario) return;
+  words.flag("--view", common.view, "show the map in characters too, as on a terminal");
+  words.file("--draw", common.draw, "write a picture: FILE.png or FILE.svg");
+  if (command.takes == Takes::scenario_picture_and_page) {
+    words.file("--page", common.page, "write a page that shows it step by step in a browser: FILE.html");
+  }
+  words.pixels("--size-px", common.pixels, "how large the picture may be: 1280x800 (default), 360x640, 3840x2160, ...");
+  words.exclude({"--view"}, {"--json"});
+  words.need({"--size-px"}, {"--draw"});
+}
+
+}  // namespace
+
+std::vector<Entry> add_commands(CLI::App& app, const std::string& named) {
+  std::vector<Entry> list;
+  for (const auto make : all_commands) {
+    Entry entry{make(), nullptr, nullptr};
+    Command& command = *entry.command;
+    entry.parser = app.add_subcommand(command.command_name, command.summary);
+    entry.parser->footer(std::string("Example: saunter ") + command.example);
+    entry.words = std::make_unique<Words>(*entry.parser);
+    list.push_back(std::move(entry));
+    if (named != command.command_name && named != every_command) continue;
+    Words& words = *list.back().words;
+    if (command.takes != Command::Takes::nothing && command.takes != Command::Takes::picture) {
+      words.file("SCENARIO", command.common.scenario, "scenario file, - for standard input").required();
+    }
+    command.add_words(words);
+    add_common(words, command);
+  }
+  return list;
+}
+
+bool for_page(const std::string& command) {
+  constexpr std::array<std::string_view, 14> asked = {"route", "compare", "reach",  "field",   "regions",
+                                                      "sight", "threat",  "fit",    "walk",    "gather",
+                                                      "check", "scatter", "survey", "generate"};
+  return std::find(asked.begin(), asked.end(), command) != asked.end();
+}
+
+namespace {
+
+Json told(const CLI::Option& option, const Words& words) {
+  const std::string name = option.get_name();
+  return {{"name", name},
+          {"heading", option.get_group()},
+          {"help", option.get_description()},
+          {"takes", option.get_items_expected_max() == 0 ? std::string() : option.get_type_name()},
+          {"choices", words.choices_of(name)},
+          {"required", option.get_required()},
+          {"several", option.get_multi_option_policy() == CLI::MultiOptionPolicy::TakeAll}};
+}
+
+}  // namespace
+
+Json option_table() {
+  CLI::App app;
+  Json table = Json::array();
+  for (const Entry& entry : add_commands(app, every_command)) {
+    if (!for_page(entry.command->command_name)) continue;
+    Json options = Json::array();
+    for (const CLI::Option* option : entry.parser->get_options()) {
+      const std::string name = option->get_name();
+      const bool common = name == "--help" || name == "--json" || name == "--view" || name == "--all-errors" ||
+                          name == "--size-px" || name == "SCENARIO";
+      if (!common && !entry.words->names_file(name)) options.push_back(told(*option, *entry.words));
+    }
+    table.push_back(
+        {{"name", entry.command->command_name}, {"summary", entry.command->summary}, {"options", std::move(options)}});
+  }
+  return table;
+}
+
+}  // namespace saunter::app

@@ -1,0 +1,258 @@
+#include <fmt/format.h>
+#include <spawn.h>
+
+#include <csignal>
+#include <cstdio>
+#include <thread>
+
+#include "command_table.hpp"
+#include "edits.hpp"
+#include "page/files.hpp"
+#include "page/server.hpp"
+#include "saunter/io/files.hpp"
+#include "saunter/io/text.hpp"
+#include "scene.hpp"
+
+namespace saunter::app {
+namespace {
+
+/// Larger maps are not shown.
+constexpr std::size_t most_cells_of_page = 4'000'000;
+
+#ifdef SAUNTER_HAS_SERVER
+
+/// A request that no page of ours makes.
+struct Malformed {
+  std::string why;
+};
+
+std::string dumped(const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace); }
+
+std::vector<std::string> words_from(const Json& list) {
+  constexpr std::size_t most_words = 10'000;
+  if (!list.is_array() || list.empty() || list.size() > most_words) throw Malformed{"ask: expected a list of words"};
+  std::vector<std::string> words;
+  for (const Json& word : list) {
+    if (!word.is_string()) throw Malformed{"ask: expected a list of words"};
+    words.push_back(word.get<std::string>());
+  }
+  return words;
+}
+
+/// Commands about a map are asked without its name, which here is always the map at hand.
+Asked ask_page(const Json& list, const std::string& scenario) {
+  std::vector<std::string> words = words_from(list);
+  if (words.front() != "generate") words.insert(words.begin() + 1, "-");
+  return ask(std::move(words), {scenario, most_cells_of_page});
+}
+
+io::Scenario parsed_scenario(const std::string& text) {
+  const Handed handed{text, most_cells_of_page};
+  Common common;
+  common.handed = &handed;
+  return load(common);
+}
+
+/// What the server answers. It keeps nothing of a question: each brings its map along.
+class Answers {
+ public:
+  Answers(std::string scenario, std::string name) : scenario_(std::move(scenario)), name_(std::move(name)) {}
+
+  page::Reply operator()(const std::string& name, const std::string& body) const {
+    try {
+      const Json question = Json::parse(body, nullptr, false);
+      if (!question.is_object()) throw Malformed{"found no JSON object, expected one"};
+      if (name == "start") return {.body = dumped(start())};
+      if (name == "open") return {.body = dumped(open(question))};
+      if (name == "show") return {.body = dumped(show(question))};
+      if (name == "make") return {.body = dumped(make(question))};
+      if (name == "picture") return picture(question);
+      return {403, "text/plain", "not for you\n"};
+    } catch (const Malformed& malformed) {
+      return {400, page::Reply{}.type, dumped({{"error", malformed.why}})};
+    } catch (const Refused& refused) {
+      return {.body = dumped({{"error", io::printable(refused.message, true)}})};
+    } catch (const Json::exception&) {
+      return {400, page::Reply{}.type, dumped({{"error", "found a question of another form"}})};
+    } catch (const std::bad_alloc&) {
+      return {.body = dumped({{"error", "found not enough memory, expected a smaller map or question"}})};
+    }
+  }
+
+ private:
+  [[nodiscard]] Json start() const {
+    Json maps = Json::array();
+    for (const page::Embedded& file : page::embedded_files()) {
+      const std::string name = file.name;
+      if (name.ends_with(".toml")) maps.push_back({{"name", name}, {"title", demo(name).title}});
+    }
+    return {{"commands", option_table()},
+            {"maps", std::move(maps)},
+            {"name", scenario_.empty() ? Json() : Json(name_)},
+            {"scenario", scenario_.empty() ? Json() : Json(scenario_)}};
+  }
+
+  static io::Scenario demo(const std::string& name) { return parsed_scenario(std::string(page::embedded_file(name))); }
+
+  static Json open(const Json& question) {
+    const std::string name = text_member(question, "name");
+    if (!name.ends_with(".toml") || page::embedded_file(name).empty()) {
+      Words::refuse_word("name", name, "the name of a demo map");
+    }
+    return {{"scenario", text_of(demo(name))}};
+  }
+
+  /// Edits of a map, what it then is, and answers to questions about it. An edit that is refused leaves it as it was.
+  static Json show(const Json& question) {
+    std::string text = text_member(question, "scenario");
+    io::Scenario scenario = parsed_scenario(text);
+    Json reply = Json::object();
+    if (question.contains("edits")) {
+      const Json& edits = member(question, "edits", Json::value_t::array, "a list of edits");
+      for (const Json& edit : edits) apply_edit(scenario, edit, most_cells_of_page);
+      text = text_of(scenario);
+      reply["scenario"] = text;
+    }
+    const std::string wanted = question.contains("mover") ? text_member(question, "mover") : std::string();
+    const Mover* mover = scenario.find_mover(wanted);
+    if (mover == nullptr) mover = &choose_mover(scenario, "");  // a mover of the map before
+    if (question.value("scene", true))
+      reply["scene"] = scene_json(scenario, *mover, bake_for(scenario, *mover), tick_of(question));
+    reply["answers"] = Json::array();
+    if (!question.contains("ask")) return reply;
+    for (const Json& words : member(question, "ask", Json::value_t::array, "a list of questions")) {
+      reply["answers"].push_back(answered(words, text));
+    }
+    return reply;
+  }
+
+  static std::uint64_t tick_of(const Json& question) {
+    const Json tick = question.value("tick", Json(0));
+    constexpr std::int64_t most = 1'000'000'000;
+    if (!tick.is_number_integer() || tick.get<std::int64_t>() < 0 || tick.get<std::int64_t>() > most) {
+      throw Malformed{"tick: expected a whole number from 0 to 1000000000"};
+    }
+    return tick.get<std::uint64_t>();
+  }
+
+  static Json answered(const Json& words, const std::string& scenario) {
+    try {
+      Asked asked = ask_page(words, scenario);
+      return {{"exit", asked.answer.exit_code},
+              {"text", io::printable(asked.answer.text, true)},
+              {"json", std::move(asked.answer.json)},
+              {"replay", std::move(asked.answer.replay)}};
+    } catch (const Refused& refused) {
+      return {{"exit", exit_bad}, {"error", io::printable(refused.message, true)}};
+    }
+  }
+
+  static Json make(const Json& question) {
+    const Json& words = member(question, "ask", Json::value_t::array, "a list of words");
+    if (words_from(words).front() != "generate") throw Malformed{"ask: expected generate"};
+    return answered(words, {});
+  }
+
+  static page::Reply picture(const Json& question) {
+    const Asked asked = ask_page(question.value("ask", Json()), text_member(question, "scenario"));
+    const bool svg = text_member(question, "form") == "svg";
+    return {200, svg ? "image/svg+xml" : "image/png", picture_bytes(asked.answer, svg, draw::PixelSize{})};
+  }
+
+  std::string scenario_;
+  std::string name_;
+};
+
+/// Shows an address in the browser that the person has chosen.
+/// @return whether there was one to ask
+bool open_browser(const std::string& address) {
+  std::string program = "xdg-open";
+  std::string argument = address;
+  char* const words[] = {program.data(), argument.data(), nullptr};
+  pid_t child = 0;
+  return posix_spawnp(&child, program.c_str(), nullptr, nullptr, words, environ) == 0;
+}
+
+/// Ctrl-C and the like end it cleanly: they are taken by one thread that waits for them.
+class Ending {
+ public:
+  Ending() {
+    (void)sigemptyset(&signals_);
+    for (const int signal : {SIGINT, SIGTERM, SIGHUP}) (void)sigaddset(&signals_, signal);
+    (void)pthread_sigmask(SIG_BLOCK, &signals_, nullptr);  // before any thread begins: all have it
+  }
+  void wait() const {
+    int signal = 0;
+    (void)sigwait(&signals_, &signal);
+  }
+
+ private:
+  sigset_t signals_ = {};
+};
+
+#endif
+
+class ServeCommand final : public Command {
+ public:
+  ServeCommand()
+      : Command("serve", "a page on this machine: paint a map, ask, and watch every answer",
+                "serve demo/strand.toml --port 8642", Takes::nothing) {}
+
+  void add_words(Words& words) override {
+    words.file("SCENARIO", common.scenario, "scenario file (default: the demo maps to choose from)");
+    words.heading("Server");
+    words.whole("--port", port_, 0, 65'535, "where it answers (default: any free port)");
+    words.flag("--open", open_, "show it in the browser");
+  }
+
+  Answer answer() override {
+#ifdef SAUNTER_HAS_SERVER
+    std::string text;
+    if (!common.scenario.empty()) {
+      const io::Scenario scenario = load(common);
+      refuse_large(scenario.map.size(), most_cells_of_page);
+      (void)choose_mover(scenario, "");
+      text = text_of(scenario);
+    }
+    const Ending ending;
+    page::Server server(Answers(text, common.scenario));
+    if (!server.bind(port_)) {
+      throw Refused{fmt::format("--port: found {} in use or not allowed, expected a free port", port_)};
+    }
+    std::thread serving([&server] { server.run(); });
+    tell(server.address());
+    ending.wait();
+    server.stop();
+    serving.join();
+    Answer answer;
+    answer.json = {{"command", "serve"}, { "ended", true }};
+    answer.text = "\nended\n";
+    return answer;
+#else
+    throw Refused{"serve: found a program built without cpp-httplib, expected one built with it"};
+#endif
+  }
+
+ private:
+#ifdef SAUNTER_HAS_SERVER
+  void tell(const std::string& address) const {
+    if (common.json) {
+      print(dumped({{"command", "serve"}, { "address", address }}) + "\n");
+    } else {
+      print("the page is at " + address + "\nCtrl-C ends it\n");
+    }
+    if (open_ && !open_browser(address)) {
+      (void)std::fprintf(stderr, "saunter: --open: found no browser to ask, expected one; the address works in any\n");
+    }
+  }
+#endif
+
+  int port_ = 0;
+  bool open_ = false;
+};
+
+}  // namespace
+
+std::unique_ptr<Command> make_serve() { return std::make_unique<ServeCommand>(); }
+
+}  // namespace saunter::app
