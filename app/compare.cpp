@@ -12,7 +12,6 @@
 #include "saunter/search/searcher.hpp"
 #include "saunter/walk.hpp"
 #include "replay.hpp"
-#include "scene.hpp"
 #include "wary.hpp"
 
 namespace saunter::app {
@@ -139,8 +138,8 @@ class CompareCommand final : public Command {
   static constexpr int most_repeats_of_page = 100;
 
   void add_replay(Answer& answer) const {
-    answer.scene = scene_json(ready_);
     answer.replay = {{"race", Json::array()}};
+    ready_.add_scene(answer, std::span(&from_, 1), std::span(&to_, 1));
     for (const Entrant& entrant : entrants_) {
       const Algorithm used = entrant.route.algorithm();
       const bool plain = used == Algorithm::astar || used == Algorithm::dijkstra || used == Algorithm::bfs ||

@@ -11,7 +11,6 @@
 #include "saunter/search/path.hpp"
 #include "saunter/search/tour.hpp"
 #include "replay.hpp"
-#include "scene.hpp"
 #include "turning.hpp"
 #include "wary.hpp"
 
@@ -332,8 +331,8 @@ class RouteCommand final : public Command {
     const bool plain = changes_.empty() && options_.turn_cost == 0 && !options_.natural && !order_ &&
                        (algorithm() == Algorithm::astar || algorithm() == Algorithm::dijkstra ||
                         algorithm() == Algorithm::bfs || algorithm() == Algorithm::greedy);
-    answer.scene = scene_json(ready_);
     answer.replay = search_replay(ready_.costs, visits_, plain, algorithm() == Algorithm::bfs);
+    ready_.add_scene(answer, from_, to_);
   }
 
   /// One line for each state expanded.

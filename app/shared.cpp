@@ -7,6 +7,7 @@
 #include "saunter/draw/overlay/marks.hpp"
 #include "saunter/draw/overlay/rim.hpp"
 #include "saunter/io/text.hpp"
+#include "scene.hpp"
 
 namespace saunter::app {
 
@@ -115,6 +116,7 @@ draw::Picture picture_of(const io::Scenario& scenario, const Mover* mover) {
 
 void Ready::make(const Common& common, const MoverWords& words) {
   scenario = load(common);
+  paged = !common.page.empty();
   make_for(words);
 }
 
@@ -129,11 +131,19 @@ draw::Picture Ready::picture() const {
   return picture;
 }
 
+void Ready::add_scene(Answer& answer, std::span<const Cell> from, std::span<const Cell> to) const {
+  if (!paged) return;
+  answer.scene = scene_json(*this);
+  answer.replay["from"] = json_cells(from);
+  answer.replay["to"] = json_cells(to);
+}
+
 void Ready::refuse_cell(Answer& answer, const std::string& who, const Verdict& verdict) const {
   answer.exit_code = exit_no;
   answer.picture = picture();
   answer.picture->facts = {{"mover", mover->name}};
   answer.picture->add(draw::Ring(verdict.at, to_string(verdict)));
+  add_scene(answer, {}, {});
   answer.json["reason"] = reason_name(verdict.reason);
   answer.json["at"] = json_cell(verdict.at);
   answer.text = who + ": " + to_string(verdict) + "\n";

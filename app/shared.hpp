@@ -54,6 +54,7 @@ struct Ready {
   io::Scenario scenario;
   const Mover* mover = nullptr;
   CostGrid costs;
+  bool paged = false;  ///< --page is given
 
   Ready() = default;
   ~Ready() = default;
@@ -65,6 +66,8 @@ struct Ready {
   void make_for(const MoverWords& words);
   /// The map with what the mover cannot enter hatched and everything that stands on it.
   [[nodiscard]] draw::Picture picture() const;
+  /// With --page: the map as the page shows it, and where the question begins and ends.
+  void add_scene(Answer& answer, std::span<const Cell> from, std::span<const Cell> to) const;
   /// An answer that says no because a cell can't be used: exit code 1, `reason` and `at`, the cell marked on the map.
   void refuse_cell(Answer& answer, const std::string& who, const Verdict& verdict) const;
 };

@@ -148,6 +148,7 @@ Answer AnswerByTurns::answer() {
   answer.json = turns_json(route);
   answer.text = text(route);
   answer.picture = picture(route);
+  ready_.add_scene(answer, std::span(&question_.from, 1), std::span(&question_.to, 1));
   return answer;
 }
 

@@ -8,7 +8,6 @@
 #include "saunter/io/text.hpp"
 #include "saunter/walk.hpp"
 #include "replay.hpp"
-#include "scene.hpp"
 
 namespace saunter::app {
 namespace {
@@ -63,8 +62,8 @@ class WalkCommand final : public Command {
     answer.text = sentence();
     answer.picture = picture();
     if (common.wants_page()) {
-      answer.scene = scene_json(ready_);
       answer.replay = walk_replay(ready_.costs.size(), walk_->trail().cells());
+      ready_.add_scene(answer, std::span(&from_, 1), to_ ? std::span<const Cell>(&*to_, 1) : std::span<const Cell>());
     }
     return answer;
   }

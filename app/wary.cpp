@@ -202,6 +202,7 @@ Answer WaryAnswer::answer() {
   tell_route(answer);
   if (question_.front) tell_front(answer);
   answer.picture = picture();
+  ready_.add_scene(answer, std::span(&question_.from, 1), std::span(&question_.to, 1));
   return answer;
 }
 

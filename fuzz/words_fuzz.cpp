@@ -38,8 +38,11 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     } else if (word == "S2") {
       words.push_back(SAUNTER_SOURCE_DIR "/demo/mosaic.toml");
     } else {
-      // Neither other folders, nor the tour or repetitions, which take long, nor standard input, which never ends.
-      if (word.find('/') != std::string::npos || word == "demo" || word == "-" || word.starts_with("--rep")) return 0;
+      // Neither other folders, nor the tour or repetitions, which take long, nor the server or standard input, which
+      // never end.
+      if (word.find('/') != std::string::npos || word == "demo" || word == "serve" || word == "-" ||
+          word.starts_with("--rep"))
+        return 0;
       words.push_back(word.substr(0, word.find('\0')));
     }
   }

@@ -2,6 +2,10 @@
 
 #include <httplib.h>
 
+#include <atomic>
+#include <chrono>
+#include <thread>
+
 #include "page/files.hpp"
 #include "page/guard.hpp"
 
@@ -36,6 +40,7 @@ struct Server::Parts {
   httplib::Server http;
   Guard guard;
   Ask ask;
+  std::atomic<bool> ended = false;
 
   /// Who asks is judged before a byte of the body is read.
   Handled judge(const Request& request, Response& response) const {
@@ -113,8 +118,17 @@ bool Server::bind(int port) {
   return true;
 }
 
-void Server::run() { (void)parts_->http.listen_after_bind(); }
-void Server::stop() { parts_->http.stop(); }
+void Server::run() {
+  (void)parts_->http.listen_after_bind();
+  parts_->ended = true;
+}
+
+void Server::stop() {
+  // A server that does not listen yet would not hear it.
+  while (!parts_->http.is_running() && !parts_->ended) std::this_thread::sleep_for(std::chrono::milliseconds(1));
+  parts_->http.stop();
+}
+
 std::string Server::address() const { return parts_->guard.address(); }
 
 }  // namespace saunter::page

@@ -31,8 +31,9 @@ class Server {
 
   /// Takes the port, or any free one for 0. @return whether it could be had
   [[nodiscard]] bool bind(int port);
-  /// Answers until it is stopped, from any thread.
+  /// Answers until it is stopped.
   void run();
+  /// Ends `run`, which another thread has begun or is about to begin.
   void stop();
   /// "http://127.0.0.1:4711/TOKEN/"; the token is made anew each time.
   [[nodiscard]] std::string address() const;

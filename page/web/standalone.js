@@ -38,8 +38,9 @@ const views = panes.map((pane) => {
   view.replay = pane.replay;
   view.shown = shownOf(data, scene);
   if (pane.paths) view.shown.paths = pane.paths;
-  const path = pane.paths?.[0]?.cells ?? data.answer.path;
-  if (path?.length) [view.shown.start, view.shown.goal] = [path[0], path.at(-1)];
+  const path = pane.paths?.[0]?.cells ?? data.answer.path ?? [];
+  view.shown.start = data.replay?.from?.[0] ?? path[0];
+  view.shown.goal = data.replay?.to?.at(-1) ?? path.at(-1);
   view.show(scene);
   return view;
 });

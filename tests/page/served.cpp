@@ -1,8 +1,6 @@
 #include "served.hpp"
 
 #include <catch2/catch.hpp>
-#include <fstream>
-#include <sstream>
 
 namespace saunter::test {
 namespace {
@@ -44,13 +42,6 @@ Json Served::ask(const std::string& name, const Json& question, int expected) co
   REQUIRE(reply->status == expected);
   REQUIRE(Json::accept(reply->body));
   return Json::parse(reply->body);
-}
-
-std::string demo_text(const std::string& name) {
-  std::ifstream in(SAUNTER_SOURCE_DIR "/demo/" + name);
-  std::ostringstream text;
-  text << in.rdbuf();
-  return text.str();
 }
 
 }  // namespace saunter::test

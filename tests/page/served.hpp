@@ -26,7 +26,4 @@ class Served {
   [[nodiscard]] httplib::Client client() const;
 };
 
-/// A scenario of the demo as one text.
-[[nodiscard]] std::string demo_text(const std::string& name);
-
 }  // namespace saunter::test

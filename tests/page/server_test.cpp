@@ -316,6 +316,58 @@ TEST_CASE("pictures and answers of the page are those of the commands") {
   }
 }
 
+TEST_CASE("a page to replay goes with every other option of its commands, and with every no") {
+  const TemporaryFolder folder;
+  const std::string file = folder.path("answer.html");
+  const std::string route = "route demo/gulls.toml --from 1,10 --to 30,9";
+  const std::vector<std::pair<std::string, int>> lines = {
+      {route, 0},
+      {route + " --json", 0},
+      {route + " --draw " + folder.path("way.png"), 0},
+      {route + " --straighten --natural", 0},
+      {route + " --trace " + folder.path("trace.csv"), 0},
+      {route + " --wary 1 --linger 0.5", 0},
+      {route + " --front", 0},
+      {route + " --max-threat 0", 0},
+      {route + " --wary 1 --tick 3", 0},
+      {route + " --turns 8", 0},
+      {route + " --order best --to 12,3", 0},
+      {route + " --or-nearest --budget 5", 1},
+      {route + " --beside --avoid 12,12 --allow 13,13", 0},
+      {route + " --by dead-ends", 0},
+      {"route demo/strand.toml --from 3,4 --to 38,7", 1},
+      {"route demo/strand.toml --from 3,4 --to 36,4", 1},
+      {"compare demo/strand.toml --from 3,4 --to 36,4", 1},
+      {"compare demo/strand.toml --from 3,4 --to 45,25 --by jump,prepared,wander --repeat 1", 0},
+      {"compare demo/gulls.toml --from 1,10 --to 30,9 --wary 1", 0},
+      {"walk demo/strand.toml --walker explore --from 3,4 --to 38,7", 1},
+      {"walk demo/strand.toml --walker wander --from 36,4 --steps 5", 1},
+      {"walk demo/strand.toml --walker right-hand --from 3,4", 1}};
+  for (const auto& [line, code] : lines) {
+    INFO(line);
+    std::filesystem::remove(file);
+    const Ran ran = run_line(line + " --page " + file);
+    INFO(ran.err);
+    CHECK(ran.exit_code == code);
+    REQUIRE(std::filesystem::exists(file));
+    std::ifstream in(file);
+    const std::string page(std::istreambuf_iterator<char>(in), {});
+    const std::size_t from = page.find("id=\"data\">") + 10;
+    const Json data = Json::parse(page.substr(from, page.find("</script>", from) - from));
+    CHECK(data["scene"]["size"].size() == 2);
+    CHECK_FALSE(data["text"].get<std::string>().empty());
+    CHECK((page.find("\nimport ") == std::string::npos && page.find("\nexport ") == std::string::npos));
+  }
+  // Words from a scenario stay words.
+  std::string wild = small_map;
+  wild.replace(0, 11, "saunter = 1\ntitle = \"</script><script>alert(1)</script>\"");
+  CHECK(run_line("route - --from 0,0 --to 3,2 --page " + file, wild).exit_code == 0);
+  std::ifstream in(file);
+  const std::string page(std::istreambuf_iterator<char>(in), {});
+  CHECK(page.find("alert(1)") != std::string::npos);
+  CHECK(page.find("<script>alert") == std::string::npos);
+}
+
 TEST_CASE("serve tells its address, keeps its port to itself and ends by a signal") {
   Served served({"demo/strand.toml"});
   CHECK(served.ask("start", Json::object())["name"].get<std::string>().ends_with("demo/strand.toml"));
