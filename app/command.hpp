@@ -98,6 +98,7 @@ std::unique_ptr<Command> make_prepare();
 std::unique_ptr<Command> make_gather();
 std::unique_ptr<Command> make_demo();
 std::unique_ptr<Command> make_serve();
+std::unique_ptr<Command> make_manual();
 
 /// A command and what it answered, which may point into it.
 struct Asked {

@@ -10,7 +10,7 @@ namespace {
 constexpr std::array all_commands = {make_survey, make_route,   make_reach,    make_field,   make_compare, make_regions,
                                      make_sight,  make_threat,  make_fit,      make_scatter, make_check,   make_draw,
                                      make_layer,  make_convert, make_generate, make_walk,    make_play,    make_prepare,
-                                     make_gather, make_serve,   make_demo};
+                                     make_gather, make_serve,   make_manual,   make_demo};
 
 void add_common(Words& words, Command& command) {
   using Takes = Command::Takes;
@@ -70,28 +70,39 @@ Json told(const CLI::Option& option, const Words& words) {
           {"help", option.get_description()},
           {"takes", option.get_items_expected_max() == 0 ? std::string() : option.get_type_name()},
           {"choices", words.choices_of(name)},
+          {"file", words.names_file(name)},
           {"required", option.get_required()},
           {"several", option.get_multi_option_policy() == CLI::MultiOptionPolicy::TakeAll}};
 }
 
-}  // namespace
+/// How an answer is told, which the page sees to itself.
+bool of_every_command(const std::string& option) {
+  constexpr std::array<std::string_view, 5> told = {"--help", "--json", "--view", "--all-errors", "--size-px"};
+  return std::find(told.begin(), told.end(), option) != told.end();
+}
 
-Json option_table() {
+Json table(bool page) {
   CLI::App app;
-  Json table = Json::array();
+  Json commands = Json::array();
   for (const Entry& entry : add_commands(app, every_command)) {
-    if (!for_page(entry.command->command_name)) continue;
+    if (page && !for_page(entry.command->command_name)) continue;
     Json options = Json::array();
     for (const CLI::Option* option : entry.parser->get_options()) {
       const std::string name = option->get_name();
-      const bool common = name == "--help" || name == "--json" || name == "--view" || name == "--all-errors" ||
-                          name == "--size-px" || name == "SCENARIO";
-      if (!common && !entry.words->names_file(name)) options.push_back(told(*option, *entry.words));
+      if (page && (of_every_command(name) || entry.words->names_file(name))) continue;
+      options.push_back(told(*option, *entry.words));
     }
-    table.push_back(
-        {{"name", entry.command->command_name}, {"summary", entry.command->summary}, {"options", std::move(options)}});
+    commands.push_back({{"name", entry.command->command_name},
+                        {"summary", entry.command->summary},
+                        {"example", entry.command->example},
+                        {"options", std::move(options)}});
   }
-  return table;
+  return commands;
 }
+
+}  // namespace
+
+Json page_table() { return table(true); }
+Json whole_table() { return table(false); }
 
 }  // namespace saunter::app

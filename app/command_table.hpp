@@ -21,6 +21,8 @@ inline constexpr const char* every_command = "*";
 /// Whether the page may ask this command: its answer is about the map at hand.
 [[nodiscard]] bool for_page(const std::string& command);
 /// What the page makes its forms from: each command it may ask, with its options and their help.
-[[nodiscard]] Json option_table();
+[[nodiscard]] Json page_table();
+/// Every command with every option, for the manual and for completion in shells.
+[[nodiscard]] Json whole_table();
 
 }  // namespace saunter::app

@@ -86,7 +86,7 @@ class Answers {
       const std::string name = file.name;
       if (name.ends_with(".toml")) maps.push_back({{"name", name}, {"title", demo(name).title}});
     }
-    return {{"commands", option_table()},
+    return {{"commands", page_table()},
             {"maps", std::move(maps)},
             {"name", scenario_.empty() ? Json() : Json(name_)},
             {"scenario", scenario_.empty() ? Json() : Json(scenario_)}};

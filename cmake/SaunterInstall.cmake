@@ -14,6 +14,10 @@ if(TARGET saunter_io)
     install(EXPORT saunter_${component}_targets NAMESPACE saunter:: DESTINATION ${saunter_config_dir})
   endforeach()
   install(TARGETS saunter_program RUNTIME)
+  # The C interface needs nothing but itself: what it is made of is inside.
+  install(TARGETS saunter_c EXPORT saunter_c_targets FILE_SET HEADERS)
+  install(EXPORT saunter_c_targets NAMESPACE saunter:: DESTINATION ${saunter_config_dir})
+  install(FILES capi/python/saunter.py DESTINATION ${CMAKE_INSTALL_DATADIR}/saunter)
 endif()
 
 # For builds that ask pkg-config: one file for each library. They find the rest from where they lie, wherever that is.
@@ -38,8 +42,36 @@ foreach(component core io draw)
   endif()
 endforeach()
 
+if(TARGET saunter_c)
+  set(pc_name saunter)
+  set(pc_requires "")
+  set(pc_private "")
+  configure_file(${PROJECT_SOURCE_DIR}/cmake/saunter-c.pc.in ${PROJECT_BINARY_DIR}/saunter.pc @ONLY)
+  install(FILES ${PROJECT_BINARY_DIR}/saunter.pc DESTINATION ${CMAKE_INSTALL_LIBDIR}/pkgconfig)
+endif()
+
 configure_package_config_file(${PROJECT_SOURCE_DIR}/cmake/saunter-config.cmake.in
   ${PROJECT_BINARY_DIR}/saunter-config.cmake INSTALL_DESTINATION ${saunter_config_dir})
 write_basic_package_version_file(${PROJECT_BINARY_DIR}/saunter-config-version.cmake COMPATIBILITY SameMinorVersion)
 install(FILES ${PROJECT_BINARY_DIR}/saunter-config.cmake ${PROJECT_BINARY_DIR}/saunter-config-version.cmake
   DESTINATION ${saunter_config_dir})
+
+# The manual page and completion for shells, told by the program itself.
+if(TARGET saunter_program AND NOT CMAKE_CROSSCOMPILING)
+  set(manual_dir ${PROJECT_BINARY_DIR}/manual)
+  file(MAKE_DIRECTORY ${manual_dir})
+  set(manual_files "")
+  foreach(form_and_file IN ITEMS "man saunter.1" "bash saunter" "zsh _saunter" "fish saunter.fish")
+    string(REPLACE " " ";" pair ${form_and_file})
+    list(GET pair 0 form)
+    list(GET pair 1 file)
+    add_custom_command(OUTPUT ${manual_dir}/${file} COMMAND saunter_program manual ${form} > ${manual_dir}/${file}
+      DEPENDS saunter_program VERBATIM)
+    list(APPEND manual_files ${manual_dir}/${file})
+  endforeach()
+  add_custom_target(saunter_manual ALL DEPENDS ${manual_files})
+  install(FILES ${manual_dir}/saunter.1 DESTINATION ${CMAKE_INSTALL_MANDIR}/man1)
+  install(FILES ${manual_dir}/saunter DESTINATION ${CMAKE_INSTALL_DATADIR}/bash-completion/completions)
+  install(FILES ${manual_dir}/_saunter DESTINATION ${CMAKE_INSTALL_DATADIR}/zsh/site-functions)
+  install(FILES ${manual_dir}/saunter.fish DESTINATION ${CMAKE_INSTALL_DATADIR}/fish/vendor_completions.d)
+endif()

@@ -53,6 +53,7 @@ export class Tools {
         paint([last, cell]);
         last = cell;
       },
+      cancel: () => this.page.takeBack(stroke),
     };
   }
   block([col, row], [toCol, toRow]) {
@@ -85,8 +86,9 @@ export class Tools {
     return null;
   }
   carryEnd(which) {
+    const home = this.page[which];
     const move = (cell) => cell && this.page.setEnd(which, cell);
-    return { move, end: move };
+    return { move, end: move, cancel: () => move(home) };
   }
   // Where the anchor comes to lie when a grabbed cell does; triangles keep the way they point.
   anchor(unit, grabbed, cell) {

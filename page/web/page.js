@@ -51,15 +51,15 @@ class Page {
     await this.setMap(scenario, name);
   }
   async setMap(text, name) {
-    const before = { text: this.text, scene: this.scene };
+    const { text: old, name: oldName, start, goal, selected } = this;
     Object.assign(this, { text, name, start: null, goal: null, selected: null });
     [this.tools.terrain, this.controlsAreFor] = [null, ""];
     if (await this.refresh()) {
-      if (before.text) this.remember(before.text);
+      if (old) this.remember(old);
       this.wholeMap();
       return true;
     }
-    this.text = before.text;
+    Object.assign(this, { text: old, name: oldName, start, goal, selected });
     return false;
   }
   remember(text) {
@@ -79,6 +79,14 @@ class Page {
     if (from.length === 0) return;
     to.push(this.text);
     this.text = from.pop();
+    this.showUndo();
+    await this.refresh();
+  }
+  // A stroke that turned out to be the first finger of two.
+  async takeBack(stroke) {
+    await this.idle();
+    if (this.lastStroke !== stroke || this.past.length === 0) return;
+    [this.text, this.lastStroke] = [this.past.pop(), null];
     this.showUndo();
     await this.refresh();
   }
@@ -264,7 +272,8 @@ class Page {
   async probe(unit, at, turn) {
     const number = (this.probes = (this.probes ?? 0) + 1);
     const words = ["fit", "--unit", unit.name, "--at", at.join(","), "--turn", String(turn)];
-    const { answers: [answer] } = await ask("show", { scenario: this.text, scene: false, ask: [words] });
+    const { answers: [answer] } = await ask("show", { scenario: this.text, scene: false, ask: [words] })
+        .catch((error) => ({ answers: [{ exit: 2, error: error.message }] }));
     if (number !== this.probes) return;
     this.say(`${unit.name}: ${answer.error ?? answer.text}`, answer.exit !== 0);
     this.ghost(answer.replay?.ghost ?? [], answer.exit === 0);

@@ -23,6 +23,20 @@ if(NOT output STREQUAL found)
   message(FATAL_ERROR "by pkg-config: ${output}")
 endif()
 
+# The C interface, from C99: the tests' own calls against what was installed, and the example of the documents.
+set(ENV{LD_LIBRARY_PATH} ${WORK}/prefix/lib:${WORK}/prefix/lib64)
+run(sh -c "cc -std=c99 -pedantic -Wall -Wextra -Werror ${FLAGS} ${SOURCE}/../capi/calls.c $(pkg-config --cflags --libs saunter) -o ${WORK}/calls")
+run(${WORK}/calls ${SOURCE}/../../demo)
+file(READ ${SOURCE}/../../docs/from-c.md page)
+string(REGEX MATCH "```c\n(.*)\n```\n\n```\n\\$ cc" found_code "${page}")
+file(WRITE ${WORK}/way.c "${CMAKE_MATCH_1}\n")
+run(sh -c "cc -std=c99 -pedantic -Wall -Wextra -Werror ${FLAGS} ${WORK}/way.c $(pkg-config --cflags --libs saunter) -o ${WORK}/way")
+run(sh -c "cd ${SOURCE}/../.. && ${WORK}/way")
+if(NOT output STREQUAL "cost 60.38, 49 cells\n")
+  message(FATAL_ERROR "docs/from-c.md: ${output}")
+endif()
+unset(ENV{LD_LIBRARY_PATH})
+
 # What is asked for and not there is told by name.
 file(MAKE_DIRECTORY ${WORK}/asks)
 file(WRITE ${WORK}/asks/CMakeLists.txt "cmake_minimum_required(VERSION 3.25)\nproject(asks LANGUAGES C CXX)\n"
