@@ -199,7 +199,12 @@ TEST_CASE("ten thousand quick edits, from several tabs at once, each on its own 
       if (row != tab % 3) CHECK(drawn == (row == 1 ? ".##." : "...."));
     }
   }
-  CHECK(served.child.memory() < 200'000'000);
+#ifdef SAUNTER_SANITIZED
+  constexpr std::size_t most = 1'200'000'000;  // the sanitizer keeps what was freed for a while
+#else
+  constexpr std::size_t most = 200'000'000;
+#endif
+  CHECK(served.child.memory() < most);
 }
 
 TEST_CASE("edits that can't be are refused with a sentence, and nothing is changed") {
