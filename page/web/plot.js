@@ -11,14 +11,14 @@ export function drawFront(svg, front, chosen, pick) {
     return svg.appendChild(element);
   };
   const range = (values) => [Math.min(...values), Math.max(...values)];
-  const [cheapest, dearest] = range(front.map((route) => route.cost));
+  const [cheapest, costliest] = range(front.map((route) => route.cost));
   const [safest, worst] = range(front.map((route) => route.exposure));
   const place = (value, least, most, from, to) => (most > least ? from + ((value - least) / (most - least)) * (to - from)
                                                                 : (from + to) / 2);
-  const x = (route) => place(route.cost, cheapest, dearest, pad + 6, width - 14);
+  const x = (route) => place(route.cost, cheapest, costliest, pad + 6, width - 14);
   const y = (route) => place(route.exposure, safest, worst, height - pad - 6, 14);
   add("path", { class: "axis", d: `M${pad} 8V${height - pad}H${width - 6}` });
-  add("text", { x: width - 6, y: height - 6, "text-anchor": "end" }, `cost ${cheapest} to ${dearest}`);
+  add("text", { x: width - 6, y: height - 6, "text-anchor": "end" }, `cost ${cheapest} to ${costliest}`);
   add("text", { x: 4, y: height - 6 }, `exposure ${safest} to ${worst}`);
   add("polyline", { class: "front", points: front.map((route) => `${x(route)},${y(route)}`).join(" ") });
   front.forEach((route, number) => {
