@@ -34,7 +34,7 @@ struct Checked : Ready {
   Levels levels;
   TimedDanger timed;
   BitGrid occupied;
-  Grid<std::uint32_t> units;
+  Occupancy standing;
   std::vector<Cell> cells;
   Inspection found;
 
@@ -44,12 +44,9 @@ struct Checked : Ready {
     levels = watch.levels_for(*mover);
     if (terms.tick) timed = scenario.timed_danger(watch.sight);
     occupied = scenario.occupied(terms.as_unit);
-    units = Grid<std::uint32_t>(costs.size());
-    for (std::size_t i = 0; i < scenario.units.size(); ++i) {
-      for (const Cell cell : scenario.units[i].cells) units[cell] = static_cast<std::uint32_t>(i + 1);
-    }
+    standing = scenario.occupancy();
     const InspectOptions asked{.occupied = &occupied,
-                               .units = &units,
+                               .units = standing.layer(0),
                                .levels = &levels,
                                .timed = terms.tick ? &timed : nullptr,
                                .tick = terms.tick.value_or(0),

@@ -17,6 +17,11 @@ namespace saunter::app {
 
 using Json = nlohmann::ordered_json;
 
+/// On one line; what is no UTF-8 is told by the sign for that.
+[[nodiscard]] inline std::string dumped(const Json& json) {
+  return json.dump(-1, ' ', false, Json::error_handler_t::replace);
+}
+
 inline constexpr int exit_yes = 0;
 inline constexpr int exit_no = 1;
 inline constexpr int exit_bad = 2;
@@ -36,8 +41,8 @@ struct Answer {
 
 /// What the local page hands in with a question: then no file is read or written.
 struct Handed {
-  std::string scenario;
-  std::size_t most_cells = max_map_cells;  ///< larger maps are refused
+  const io::Scenario* scenario = nullptr;  ///< null for a command that asks about none
+  std::size_t most_cells = max_map_cells;  ///< larger maps are not made
 };
 
 /// The options every command has.

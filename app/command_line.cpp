@@ -80,8 +80,8 @@ void write_answer(Answer answer, const Common& common, std::string* out) {
   }
   if (!common.page.empty()) add_file(answer, common.page, page_of(answer));
   expect_different_files(answer.files);
-  const std::string text = common.json ? answer.json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n"
-                                       : io::printable(answer.text, true) + view_of(answer, common.view);
+  const std::string text =
+      common.json ? dumped(answer.json) + "\n" : io::printable(answer.text, true) + view_of(answer, common.view);
   for (io::PendingFile& file : answer.files) {
     if (const auto put = file.put(); !put) throw Refused{put.error().message()};
   }
@@ -237,10 +237,10 @@ int answer_command_line(std::vector<std::string> words, std::string* out) {
     print(app.help());
     return exit_yes;
   }
-  const Command& command = *parsed(commands).command;
+  Command& command = *parsed(commands).command;
   check_file_name("--draw", command.common.draw, {".png", ".svg"});
   check_file_name("--page", command.common.page, {".html"});
-  Answer answer = parsed(commands).command->answer();
+  Answer answer = command.answer();
   const int exit_code = answer.exit_code;
   write_answer(std::move(answer), command.common, out);
   return exit_code;

@@ -141,11 +141,9 @@ class CompareCommand final : public Command {
     answer.replay = {{"race", Json::array()}};
     ready_.add_scene(answer, std::span(&from_, 1), std::span(&to_, 1));
     for (const Entrant& entrant : entrants_) {
-      const Algorithm used = entrant.route.algorithm();
-      const bool plain = used == Algorithm::astar || used == Algorithm::dijkstra || used == Algorithm::bfs ||
-                         used == Algorithm::greedy;
-      Json one = entrant.walk ? walk_replay(ready_.costs.size(), entrant.walk->trail().cells())
-                              : search_replay(ready_.costs, entrant.visits, plain, used == Algorithm::bfs);
+      const Size size = ready_.costs.size();
+      Json one = entrant.walk ? walk_replay(size, entrant.walk->trail().cells())
+                              : search_replay(ready_.costs, entrant.visits, entrant.route.algorithm());
       one["name"] = entrant.name;
       one["path"] = entrant.found() ? json_cells(entrant.way) : Json();
       answer.replay["race"].push_back(std::move(one));

@@ -13,7 +13,7 @@ namespace saunter::app {
 namespace {
 
 std::string found_text(const Json& value) {
-  std::string text = value.dump(-1, ' ', false, Json::error_handler_t::replace);
+  std::string text = dumped(value);
   constexpr std::size_t most = 60;
   return text.size() <= most ? text : text.substr(0, most) + "...";
 }
@@ -123,15 +123,14 @@ void set_barrier(Map& map, const Json& edit) {
 }
 
 /// The command `fit` says whether it can stand there, and why not.
-void move_unit(io::Scenario& scenario, const Json& edit, std::size_t most_cells) {
+void move_unit(io::Scenario& scenario, const Json& edit) {
   const std::string name = text_member(edit, "name");
   const auto unit =
       std::find_if(scenario.units.begin(), scenario.units.end(), [&](const io::Unit& one) { return one.name == name; });
   if (unit == scenario.units.end()) Words::refuse_word("name", name, "the name of a [[unit]]");
   const Cell at = cell_member(edit, "at");
   const int turn = whole(edit, "turn", 0, full_turn(scenario.map.tiling()) - 1);
-  const Asked asked = ask({"fit", "-", "--unit", name, "--at", show(at), "--turn", std::to_string(turn)},
-                          {text_of(scenario), most_cells});
+  const Asked asked = ask({"fit", "-", "--unit", name, "--at", show(at), "--turn", std::to_string(turn)}, {&scenario});
   if (asked.answer.exit_code != exit_yes) throw Refused{name + ": " + asked.answer.text};
   unit->at = at;
   unit->turn = turn;
@@ -197,11 +196,11 @@ std::string text_of(const io::Scenario& scenario) {
   return std::move(files.value().front().bytes);
 }
 
-void apply_edit(io::Scenario& scenario, const Json& edit, std::size_t most_cells) {
+void apply_edit(io::Scenario& scenario, const Json& edit) {
   switch (choice(edit, "do", {"paint", "barrier", "unit", "threat", "new-threat", "remove"})) {
     case 0: return paint(scenario, edit);
     case 1: return set_barrier(scenario.map, edit);
-    case 2: return move_unit(scenario, edit, most_cells);
+    case 2: return move_unit(scenario, edit);
     case 3: return set_threat(scenario, edit);
     case 4: return add_threat(scenario, edit);
     default: return remove_thing(scenario, edit);

@@ -14,7 +14,7 @@ namespace saunter::app {
 ///   `unit`    `name`, `at`, `turn`: where it does not fit, it is refused with the reason
 ///   `threat`  `name`, and any of `at`, `range`, `facing` (degrees clockwise from north, or null), `arc`
 ///   `new-threat` `name`, `at`;  `remove` `name` of a threat or unit
-void apply_edit(io::Scenario& scenario, const Json& edit, std::size_t most_cells);
+void apply_edit(io::Scenario& scenario, const Json& edit);
 
 /// The scenario in one file.
 [[nodiscard]] std::string text_of(const io::Scenario& scenario);

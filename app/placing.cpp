@@ -66,12 +66,9 @@ Footprint parse_footprint(const std::string& text, Tiling tiling) {
 
 /// Everything that stands on the map, numbered as in the file.
 void Placing::put_units(const std::string& unit) {
-  occupancy = Occupancy(scenario.map.board());
-  for (const io::Unit& other : scenario.units) {
-    const UnitId id = occupancy.add(other.footprint, 0, other.blocks);
-    (void)occupancy.place(id, {other.at, other.turn});
-    if (!unit.empty() && other.name == unit) terms.self = id;
-  }
+  occupancy = scenario.occupancy();
+  const io::Unit* const self = unit.empty() ? nullptr : scenario.find_unit(unit);
+  if (self != nullptr) terms.self = static_cast<UnitId>(self - scenario.units.data() + 1);
   terms.units = &occupancy;
 }
 

@@ -67,7 +67,9 @@ Json later_checked(Size size, std::span<const Visit> visits) {
 
 }  // namespace
 
-Json search_replay(const CostGrid& costs, std::span<const Visit> visits, bool plain, bool counts_steps) {
+Json search_replay(const CostGrid& costs, std::span<const Visit> visits, Algorithm by, bool as_it_is) {
+  const bool opens_neighbours =
+      by == Algorithm::astar || by == Algorithm::dijkstra || by == Algorithm::bfs || by == Algorithm::greedy;
   const std::size_t count = visits.size();
   visits = visits.first(std::min(count, most_steps_shown));
   Json cells = Json::array();
@@ -86,7 +88,8 @@ Json search_replay(const CostGrid& costs, std::span<const Visit> visits, bool pl
             {"costs", std::move(sums)},
             {"estimates", std::move(estimates)},
             {"parents", std::move(parents)}}},
-          {"opened", plain ? all_opened(costs, visits, counts_steps) : later_checked(costs.size(), visits)}};
+          {"opened", opens_neighbours && as_it_is ? all_opened(costs, visits, by == Algorithm::bfs)
+                                                  : later_checked(costs.size(), visits)}};
 }
 
 Json walk_replay(Size size, std::span<const Cell> cells) {
@@ -103,7 +106,7 @@ std::string page_of(const Answer& answer) {
                      {"answer", answer.json},
                      {"replay", answer.replay},
                      {"text", io::printable(answer.text, true)}};
-  return page::standalone(data.dump(-1, ' ', false, Json::error_handler_t::replace));
+  return page::standalone(dumped(data));
 }
 
 }  // namespace saunter::app

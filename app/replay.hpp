@@ -13,9 +13,11 @@ inline constexpr std::size_t most_steps_shown = 1'000'000;
 
 /// The order in which a search checked cells, and when each came into its sight: `visits` (cells, costs, estimates,
 /// parents) and `opened` (at which visit, cells, costs).
-/// @param plain  a search that opens each legal neighbour of a cell it checks: then every cell seen is told, else those
-///               that were checked later
-[[nodiscard]] Json search_replay(const CostGrid& costs, std::span<const Visit> visits, bool plain, bool counts_steps);
+/// @param by  the search that was used. Of one that opens each legal neighbour of a cell it checks every cell seen is
+///            told, of others those that were checked later
+/// @param as_it_is  false: it knew of changes or turns, so that what it saw can't be told from the grid alone
+[[nodiscard]] Json search_replay(const CostGrid& costs, std::span<const Visit> visits, Algorithm by,
+                                 bool as_it_is = true);
 /// The cells a walker was on.
 [[nodiscard]] Json walk_replay(Size size, std::span<const Cell> cells);
 /// A page that needs nothing else: the answer, its map, and what happened, in one file.

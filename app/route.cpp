@@ -327,11 +327,8 @@ class RouteCommand final : public Command {
   }
 
   void add_replay(Answer& answer) const {
-    // What one that turns, skips cells or knows of changes sees can't be told from the map alone.
-    const bool plain = changes_.empty() && options_.turn_cost == 0 && !options_.natural && !order_ &&
-                       (algorithm() == Algorithm::astar || algorithm() == Algorithm::dijkstra ||
-                        algorithm() == Algorithm::bfs || algorithm() == Algorithm::greedy);
-    answer.replay = search_replay(ready_.costs, visits_, plain, algorithm() == Algorithm::bfs);
+    const bool as_it_is = changes_.empty() && options_.turn_cost == 0 && !options_.natural && !order_;
+    answer.replay = search_replay(ready_.costs, visits_, algorithm(), as_it_is);
     ready_.add_scene(answer, from_, to_);
   }
 

@@ -35,7 +35,6 @@ Json layout_json(const Frame& frame) {
   const Cell first{2, 2};  // all its neighbours exist
   const Point origin = frame.centre(first);
   Json layout = {{"columns", point(frame.centre({4, 2}) - origin)}, {"rows", point(frame.centre({2, 4}) - origin)}};
-  const Point zero = frame.centre({0, 0});
   for (const Cell cell : {Cell{2, 2}, Cell{3, 2}, Cell{2, 3}, Cell{3, 3}}) {
     const Point centre = frame.centre(cell);
     layout["centres"].push_back(point(frame.centre({cell.col - 2, cell.row - 2})));
@@ -58,7 +57,6 @@ Json layout_json(const Frame& frame) {
     layout["beside"].push_back(std::move(beside));
     layout["sides"].push_back(std::move(sides));
   }
-  layout["first"] = point(zero);
   return layout;
 }
 
@@ -77,8 +75,7 @@ Json palette_json(int highest_level) {
   for (int level = 1; level <= std::min(highest_level, 256); ++level) {
     danger.push_back(draw::danger_color_at(level, std::min(highest_level, 256)));
   }
-  return {{"paper", io::hex_color(draw::paper)},
-          {"ink", io::hex_color(draw::night)},
+  return {{"ink", io::hex_color(draw::night)},
           {"start", io::hex_color(draw::start_color)},
           {"goal", io::hex_color(draw::goal_color)},
           {"unit", io::hex_color(draw::unit_color)},
@@ -87,7 +84,6 @@ Json palette_json(int highest_level) {
           {"visits", hex_colors(draw::visit_ramp)},
           {"reach", hex_colors(draw::reach_ramp)},
           {"trail", hex_colors(draw::trail_ramp)},
-          {"costs", hex_colors(draw::cost_ramp)},
           {"heights", hex_colors(draw::height_ramp)},
           {"danger", hex_colors(danger)},
           {"regions", hex_colors(regions)},
@@ -122,10 +118,6 @@ void add_things(const io::Scenario& scenario, std::uint64_t tick, Json& scene) {
          {"arc", threat.arc},
          {"scheduled", named.schedule.has_value()}});
   }
-  scene["spots"] = Json::array();
-  for (const io::Spot& spot : scenario.spots) {
-    scene["spots"].push_back({{"name", spot.name}, {"at", json_cell(spot.at)}});
-  }
 }
 
 }  // namespace
@@ -136,7 +128,6 @@ Json kinds_json(const Map& map) {
     kinds.push_back({{"name", kind.name},
                      {"color", io::hex_color(kind.color)},
                      {"cost", kind.cost == blocked ? Json() : Json(kind.cost)},
-                     {"opaque", kind.opaque},
                      {"void", kind.is_void}});
   }
   return kinds;
@@ -166,7 +157,6 @@ Json scene_json(const io::Scenario& scenario, const Mover& mover, const CostGrid
   scene["title"] = scenario.title;
   scene["tiling"] = tiling_name(map.tiling());
   scene["size"] = {size.cols, size.rows};
-  scene["edges"] = map.tiling().edge_count();
   scene["turns"] = full_turn(map.tiling());
   scene["layout"] = layout_json(Frame(map.tiling()));
   constexpr double wide = 1.5;
@@ -175,13 +165,11 @@ Json scene_json(const io::Scenario& scenario, const Mover& mover, const CostGrid
   scene["movers"] = Json::array();
   for (const Mover& one : scenario.movers) scene["movers"].push_back(one.name);
   scene["mover"] = mover.name;
-  scene["moverSize"] = mover.size;
-  std::vector<std::uint32_t> numbers(size.cell_count());
+  scene["costs"] = runs_of(costs.entries());
   const Regions regions(costs);
-  for (std::uint32_t i = 0; i < numbers.size(); ++i) numbers[i] = costs.entry(size.cell(CellIndex{i}));
-  scene["costs"] = runs_of(numbers);
-  for (std::uint32_t i = 0; i < numbers.size(); ++i) numbers[i] = regions.at(size.cell(CellIndex{i}));
-  scene["regions"] = runs_of(numbers);
+  std::vector<std::uint32_t> labels(size.cell_count());
+  for (std::uint32_t i = 0; i < labels.size(); ++i) labels[i] = regions.at(CellIndex{i});
+  scene["regions"] = runs_of(labels);
   int highest = 0;
   if (!scenario.threats.empty()) {
     const Watch watch(scenario, "", tick);

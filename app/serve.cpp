@@ -26,8 +26,6 @@ struct Malformed {
   std::string why;
 };
 
-std::string dumped(const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace); }
-
 std::vector<std::string> words_from(const Json& list) {
   constexpr std::size_t most_words = 10'000;
   if (!list.is_array() || list.empty() || list.size() > most_words) throw Malformed{"ask: expected a list of words"};
@@ -40,17 +38,16 @@ std::vector<std::string> words_from(const Json& list) {
 }
 
 /// Commands about a map are asked without its name, which here is always the map at hand.
-Asked ask_page(const Json& list, const std::string& scenario) {
-  std::vector<std::string> words = words_from(list);
+Asked ask_page(std::vector<std::string> words, const io::Scenario* scenario) {
   if (words.front() != "generate") words.insert(words.begin() + 1, "-");
   return ask(std::move(words), {scenario, most_cells_of_page});
 }
 
-io::Scenario parsed_scenario(const std::string& text) {
-  const Handed handed{text, most_cells_of_page};
-  Common common;
-  common.handed = &handed;
-  return load(common);
+io::Scenario parsed_scenario(std::string_view text) {
+  io::Result<io::Scenario> scenario = io::parse_scenario(text, "the map", std::nullopt);
+  if (!scenario) throw Refused{scenario.error().message()};
+  refuse_large(scenario.value().map.size(), most_cells_of_page);
+  return std::move(scenario).value();
 }
 
 /// What the server answers. It keeps nothing of a question: each brings its map along.
@@ -92,7 +89,7 @@ class Answers {
             {"scenario", scenario_.empty() ? Json() : Json(scenario_)}};
   }
 
-  static io::Scenario demo(const std::string& name) { return parsed_scenario(std::string(page::embedded_file(name))); }
+  static io::Scenario demo(const std::string& name) { return parsed_scenario(page::embedded_file(name)); }
 
   static Json open(const Json& question) {
     const std::string name = text_member(question, "name");
@@ -104,14 +101,12 @@ class Answers {
 
   /// Edits of a map, what it then is, and answers to questions about it. An edit that is refused leaves it as it was.
   static Json show(const Json& question) {
-    std::string text = text_member(question, "scenario");
-    io::Scenario scenario = parsed_scenario(text);
+    io::Scenario scenario = parsed_scenario(text_member(question, "scenario"));
     Json reply = Json::object();
     if (question.contains("edits")) {
       const Json& edits = member(question, "edits", Json::value_t::array, "a list of edits");
-      for (const Json& edit : edits) apply_edit(scenario, edit, most_cells_of_page);
-      text = text_of(scenario);
-      reply["scenario"] = text;
+      for (const Json& edit : edits) apply_edit(scenario, edit);
+      reply["scenario"] = text_of(scenario);
     }
     const std::string wanted = question.contains("mover") ? text_member(question, "mover") : std::string();
     const Mover* mover = scenario.find_mover(wanted);
@@ -121,7 +116,7 @@ class Answers {
     reply["answers"] = Json::array();
     if (!question.contains("ask")) return reply;
     for (const Json& words : member(question, "ask", Json::value_t::array, "a list of questions")) {
-      reply["answers"].push_back(answered(words, text));
+      reply["answers"].push_back(answered(words, &scenario));
     }
     return reply;
   }
@@ -135,9 +130,9 @@ class Answers {
     return tick.get<std::uint64_t>();
   }
 
-  static Json answered(const Json& words, const std::string& scenario) {
+  static Json answered(const Json& words, const io::Scenario* scenario) {
     try {
-      Asked asked = ask_page(words, scenario);
+      Asked asked = ask_page(words_from(words), scenario);
       return {{"exit", asked.answer.exit_code},
               {"text", io::printable(asked.answer.text, true)},
               {"json", std::move(asked.answer.json)},
@@ -150,11 +145,13 @@ class Answers {
   static Json make(const Json& question) {
     const Json& words = member(question, "ask", Json::value_t::array, "a list of words");
     if (words_from(words).front() != "generate") throw Malformed{"ask: expected generate"};
-    return answered(words, {});
+    return answered(words, nullptr);
   }
 
   static page::Reply picture(const Json& question) {
-    const Asked asked = ask_page(question.value("ask", Json()), text_member(question, "scenario"));
+    std::vector<std::string> words = words_from(question.value("ask", Json()));
+    const io::Scenario scenario = parsed_scenario(text_member(question, "scenario"));
+    const Asked asked = ask_page(std::move(words), &scenario);
     const bool svg = text_member(question, "form") == "svg";
     return {200, svg ? "image/svg+xml" : "image/png", picture_bytes(asked.answer, svg, draw::PixelSize{})};
   }

@@ -11,18 +11,6 @@
 
 namespace saunter::app {
 
-namespace {
-
-/// A scenario that came with the question.
-io::Scenario load_handed(const Handed& handed) {
-  io::Result<io::Scenario> scenario = io::parse_scenario(handed.scenario, "the map", std::nullopt);
-  if (!scenario) throw Refused{scenario.error().message()};
-  refuse_large(scenario.value().map.size(), handed.most_cells);
-  return std::move(scenario).value();
-}
-
-}  // namespace
-
 void refuse_large(Size size, std::size_t most_cells) {
   if (size.cell_count() <= most_cells) return;
   throw Refused{
@@ -30,7 +18,7 @@ void refuse_large(Size size, std::size_t most_cells) {
 }
 
 io::Scenario load(const Common& common) {
-  if (common.handed != nullptr) return load_handed(*common.handed);
+  if (common.handed != nullptr) return *common.handed->scenario;
   // Standard input can be read once only.
   const io::Result<std::string> text = io::read_file(common.scenario);
   if (!text) throw Refused{text.error().message()};

@@ -22,13 +22,17 @@ endif()
 
 # For builds that ask pkg-config: one file for each library. They find the rest from where they lie, wherever that is.
 file(RELATIVE_PATH pc_up /${CMAKE_INSTALL_LIBDIR}/pkgconfig /)
-foreach(component core io draw)
+foreach(component core io draw c)
   if(TARGET saunter_${component})
     set(pc_name saunter-${component})
+    set(pc_library saunter_${component})
     set(pc_requires "")
     set(pc_private "")
     if(component STREQUAL core)
       set(pc_requires "eigen3")
+    elseif(component STREQUAL c)  # all of it is inside
+      set(pc_name saunter)
+      set(pc_library saunter)
     else()
       set(pc_requires "saunter-core")
     endif()
@@ -41,14 +45,6 @@ foreach(component core io draw)
     install(FILES ${PROJECT_BINARY_DIR}/${pc_name}.pc DESTINATION ${CMAKE_INSTALL_LIBDIR}/pkgconfig)
   endif()
 endforeach()
-
-if(TARGET saunter_c)
-  set(pc_name saunter)
-  set(pc_requires "")
-  set(pc_private "")
-  configure_file(${PROJECT_SOURCE_DIR}/cmake/saunter-c.pc.in ${PROJECT_BINARY_DIR}/saunter.pc @ONLY)
-  install(FILES ${PROJECT_BINARY_DIR}/saunter.pc DESTINATION ${CMAKE_INSTALL_LIBDIR}/pkgconfig)
-endif()
 
 configure_package_config_file(${PROJECT_SOURCE_DIR}/cmake/saunter-config.cmake.in
   ${PROJECT_BINARY_DIR}/saunter-config.cmake INSTALL_DESTINATION ${saunter_config_dir})

@@ -35,11 +35,10 @@ void Guard::set_port(int port) {
   by_name_ = "localhost:" + std::to_string(port);
 }
 
-bool Guard::path_of(std::string_view path, std::string_view& rest) const {
-  if (path.size() < token_.size() + 2 || path.front() != '/' || path[token_.size() + 1] != '/') return false;
-  if (!same(path.substr(1, token_.size()), token_)) return false;
-  rest = path.substr(token_.size() + 2);
-  return true;
+std::optional<std::string_view> Guard::path_of(std::string_view path) const {
+  if (path.size() < token_.size() + 2 || path.front() != '/' || path[token_.size() + 1] != '/') return std::nullopt;
+  if (!same(path.substr(1, token_.size()), token_)) return std::nullopt;
+  return path.substr(token_.size() + 2);
 }
 
 bool Guard::may_ask(std::string_view host, std::string_view origin, std::string_view site) const {

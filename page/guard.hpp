@@ -2,6 +2,7 @@
 /// Who may ask the server.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <string_view>
 
@@ -16,9 +17,8 @@ class Guard {
   [[nodiscard]] const std::string& token() const { return token_; }
   [[nodiscard]] std::string address() const { return "http://" + host_ + "/" + token_ + "/"; }
 
-  /// What follows the token in a path; nothing for another path or a wrong token.
-  /// @param rest  "", "style.css", "show"
-  [[nodiscard]] bool path_of(std::string_view path, std::string_view& rest) const;
+  /// What follows the token in a path: "", "style.css", "show"; nothing for another path or a wrong token.
+  [[nodiscard]] std::optional<std::string_view> path_of(std::string_view path) const;
   /// Whether the Host is this machine's at our port, and Origin, where it is given, too.
   /// @param site  what the browser says of where the request began, "" when it says nothing
   [[nodiscard]] bool may_ask(std::string_view host, std::string_view origin, std::string_view site) const;

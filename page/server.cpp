@@ -44,9 +44,8 @@ struct Server::Parts {
 
   /// Who asks is judged before a byte of the body is read.
   Handled judge(const Request& request, Response& response) const {
-    std::string_view rest;
     const bool known = request.method == "GET" || request.method == "POST";
-    if (!known || !guard.path_of(request.path, rest) || request.get_header_value_count("Host") != 1 ||
+    if (!known || !guard.path_of(request.path) || request.get_header_value_count("Host") != 1 ||
         !guard.may_ask(request.get_header_value("Host"), request.get_header_value("Origin"),
                        request.get_header_value("Sec-Fetch-Site"))) {
       refuse(response, 403, "not for you");
@@ -65,8 +64,7 @@ struct Server::Parts {
   }
 
   void give_file(const Request& request, Response& response) const {
-    std::string_view rest;
-    if (!guard.path_of(request.path, rest)) return refuse(response, 403, "not for you");
+    const std::string_view rest = guard.path_of(request.path).value();  // it was judged
     const std::string_view name = rest.empty() ? "index.html" : rest;
     const std::string_view type = media_type(name);
     const std::string_view bytes = embedded_file(name);
@@ -75,9 +73,7 @@ struct Server::Parts {
   }
 
   void pass_on(const Request& request, Response& response) const {
-    std::string_view rest;
-    if (!guard.path_of(request.path, rest)) return refuse(response, 403, "not for you");
-    const Reply reply = ask(std::string(rest), request.body);
+    const Reply reply = ask(std::string(guard.path_of(request.path).value()), request.body);
     response.status = reply.status;
     response.set_content(reply.body, reply.type);
   }

@@ -1,6 +1,5 @@
 /* Saunter for C and for whatever calls C: where a unit can go, what it costs, and why not.
  *
- * Conventions, the same everywhere:
  *  - Costs, lengths and ranges are hundredths: 125 is 1.25 steps. Entry cost 0 means: cannot be entered.
  *  - Cells are columns and rows from 0; lists of all cells run row by row.
  *  - Every call that can fail returns a saunter_status. SAUNTER_OK and SAUNTER_NO are answers ("no" carries its reason and
@@ -22,11 +21,10 @@
 
 #include <stddef.h>
 #include <stdint.h>
+#include <string.h>
 
-#if defined(__GNUC__)
+#ifdef __GNUC__
 #define SAUNTER_API __attribute__((visibility("default")))
-#elif defined(_WIN32) && defined(SAUNTER_C_BUILD)
-#define SAUNTER_API __declspec(dllexport)
 #else
 #define SAUNTER_API
 #endif
@@ -51,18 +49,15 @@ typedef enum saunter_status {
 
 /* What was wrong with this thread's last call that failed; "" when none has. Valid until its next failing call. */
 SAUNTER_API const char* saunter_message(void);
-/* "ok", "no", "bad-handle", ... */
+/* "ok", "no", "bad-handle", ...; and "0.1.0": of the library, which may be newer than this header. */
 SAUNTER_API const char* saunter_status_name(int32_t status);
-/* "0.1.0": of the library, which may be newer than this header. */
 SAUNTER_API const char* saunter_library_version(void);
 
 /* Sets a struct to its defaults: SAUNTER_INIT(options); */
-#define SAUNTER_INIT(thing)                                                 \
-  do {                                                                      \
-    unsigned char* saunter_at = (unsigned char*)&(thing);                   \
-    size_t saunter_i;                                                       \
-    for (saunter_i = 0; saunter_i < sizeof(thing); ++saunter_i) saunter_at[saunter_i] = 0; \
-    (thing).size = (uint32_t)sizeof(thing);                                 \
+#define SAUNTER_INIT(thing)                 \
+  do {                                      \
+    memset(&(thing), 0, sizeof(thing));     \
+    (thing).size = (uint32_t)sizeof(thing); \
   } while (0)
 
 /* Why a search found no way. */
@@ -130,7 +125,6 @@ SAUNTER_API saunter_status saunter_grid_set_cost(saunter_grid* grid, saunter_cel
 /* ---- Scenarios: maps in files --------------------------------------------------------------------------------------- */
 
 typedef struct saunter_scenario saunter_scenario;
-
 SAUNTER_API saunter_status saunter_scenario_load(const char* file, saunter_scenario** out);
 /* From memory; files it names are refused. @param name  what errors call it; NULL: "scenario" */
 SAUNTER_API saunter_status saunter_scenario_parse(const char* text, size_t bytes, const char* name,
@@ -153,7 +147,6 @@ typedef struct saunter_searcher saunter_searcher;
 
 SAUNTER_API saunter_status saunter_searcher_create(saunter_searcher** out);
 SAUNTER_API void saunter_searcher_free(saunter_searcher* searcher);
-
 typedef enum saunter_search {
   SAUNTER_AUTOMATIC = 0, /* the fastest that finds a way of least cost */
   SAUNTER_ASTAR,
@@ -212,7 +205,6 @@ SAUNTER_API saunter_status saunter_find_route(saunter_searcher* searcher, const 
 
 /* The cost and the next step between every cell and some others. */
 typedef struct saunter_field saunter_field;
-
 typedef struct saunter_field_options {
   uint32_t size;
   uint32_t has_budget;
@@ -241,7 +233,6 @@ SAUNTER_API saunter_status saunter_field_costs(const saunter_field* field, uint3
 
 /* Cells from which one gets to each other and back. */
 typedef struct saunter_regions saunter_regions;
-
 SAUNTER_API saunter_status saunter_regions_create(const saunter_grid* grid, saunter_regions** out);
 SAUNTER_API void saunter_regions_free(saunter_regions* regions);
 SAUNTER_API size_t saunter_regions_count(const saunter_regions* regions);
@@ -253,7 +244,6 @@ SAUNTER_API saunter_status saunter_regions_labels(const saunter_regions* regions
 /* ---- Sight ------------------------------------------------------------------------------------------------------------ */
 
 typedef struct saunter_sight saunter_sight;
-
 /* @param opaque  a byte for each cell: 1 hides what lies behind. @param count  must be cols x rows */
 SAUNTER_API saunter_status saunter_sight_create(const saunter_board* board, const uint8_t* opaque, size_t count,
                                                 saunter_sight** out);

@@ -31,9 +31,7 @@ saunter_status saunter_scenario_sight(const saunter_scenario* scenario, saunter_
   });
 }
 
-void saunter_sight_free(saunter_sight* sight) {
-  if (sight != nullptr && sight->kind == saunter_sight::mark_of_kind) delete sight;
-}
+void saunter_sight_free(saunter_sight* sight) { free_own(sight); }
 
 saunter_status saunter_sees(const saunter_sight* sight, saunter_cell from, saunter_cell to, saunter_cell* hidden_by) {
   return guarded([&] {
@@ -115,9 +113,7 @@ saunter_status saunter_scenario_danger(const saunter_scenario* scenario, uint64_
   });
 }
 
-void saunter_danger_free(saunter_danger* danger) {
-  if (danger != nullptr && danger->kind == saunter_danger::mark_of_kind) delete danger;
-}
+void saunter_danger_free(saunter_danger* danger) { free_own(danger); }
 
 saunter_status saunter_danger_add(saunter_danger* danger, const saunter_threat* threat, uint32_t* number) {
   return guarded([&] {

@@ -30,7 +30,7 @@ saunter_status saunter_grid_create(const saunter_board* board, const saunter_rul
 
 void saunter_grid_free(saunter_grid* grid) {
   // One of a live map belongs to it.
-  if (grid != nullptr && grid->kind == saunter_grid::mark_of_kind && grid->costs == &grid->own) delete grid;
+  if (is_own(grid) && grid->costs == &grid->own) delete grid;
 }
 
 saunter_status saunter_grid_board(const saunter_grid* grid, saunter_board* out) {
@@ -73,7 +73,7 @@ saunter_status give_scenario(io::Result<io::Scenario> read, saunter_scenario** o
 /// The name of the n-th of a list; a wrong handle has none.
 template <typename List>
 const char* name_of(const saunter_scenario* scenario, List io::Scenario::*list, size_t number) {
-  if (scenario == nullptr || scenario->kind != saunter_scenario::mark_of_kind) return nullptr;
+  if (!is_own(scenario)) return nullptr;
   const List& all = scenario->scenario.*list;
   return number < all.size() ? all[number].name.c_str() : nullptr;
 }
@@ -96,9 +96,7 @@ saunter_status saunter_scenario_parse(const char* text, size_t bytes, const char
   });
 }
 
-void saunter_scenario_free(saunter_scenario* scenario) {
-  if (scenario != nullptr && scenario->kind == saunter_scenario::mark_of_kind) delete scenario;
-}
+void saunter_scenario_free(saunter_scenario* scenario) { free_own(scenario); }
 
 saunter_status saunter_scenario_board(const saunter_scenario* scenario, saunter_board* out) {
   return guarded([&] {

@@ -69,14 +69,22 @@ saunter_status guarded(Body&& body) noexcept {
   }
 }
 
+/// Whether a handle is one of its own kind.
+template <typename Object>
+bool is_own(const Object* handle) {
+  return handle != nullptr && handle->kind == Object::mark_of_kind;
+}
+template <typename Object>
+void free_own(Object* handle) {
+  if (is_own(handle)) delete handle;
+}
+
 /// The object behind a handle.
 template <typename Object>
 Object& held(Object* handle, const char* name) {
-  if (handle == nullptr) fail(SAUNTER_BAD_HANDLE, std::string(name) + ": found NULL, expected a handle");
-  if (handle->kind != std::remove_const_t<Object>::mark_of_kind) {
-    fail(SAUNTER_BAD_HANDLE, std::string(name) + ": found a handle of another kind");
-  }
-  return *handle;
+  if (is_own(handle)) return *handle;
+  fail(SAUNTER_BAD_HANDLE, std::string(name) + (handle == nullptr ? ": found NULL, expected a handle"
+                                                                  : ": found a handle of another kind"));
 }
 
 template <typename Pointer>
@@ -128,6 +136,19 @@ inline const saunter_cell* to_c(std::span<const Cell> cells) {
 }
 inline std::span<const Cell> cells_of(const saunter_cell* cells, std::size_t count) {
   return {reinterpret_cast<const Cell*>(cells), count};  // NOLINT(cppcoreguidelines-pro-type-reinterpret-cast)
+}
+
+/// What every search tells: its verdict, its way, and how many cells it checked.
+[[nodiscard]] inline saunter_route route_of(const Verdict& verdict, std::span<const Cell> cells,
+                                            std::uint64_t expanded) {
+  saunter_route told = {};
+  told.reason = static_cast<std::int32_t>(verdict.reason);
+  told.at = to_c(verdict.at);
+  told.cells = to_c(cells);
+  told.cell_count = cells.size();
+  told.by = SAUNTER_ASTAR;
+  told.expanded = expanded;
+  return told;
 }
 
 [[nodiscard]] Tiling tiling_of(std::int32_t tiling);

@@ -71,9 +71,7 @@ saunter_status saunter_live_create(const saunter_scenario* scenario, saunter_liv
   });
 }
 
-void saunter_live_free(saunter_live* live) {
-  if (live != nullptr && live->kind == saunter_live::mark_of_kind) delete live;
-}
+void saunter_live_free(saunter_live* live) { free_own(live); }
 
 saunter_status saunter_live_set_terrain(saunter_live* live, saunter_cell cell, const char* terrain) {
   return guarded([&] {
@@ -177,14 +175,8 @@ saunter_status saunter_live_follow(saunter_live* live, uint32_t number, int32_t*
     const RouteReport& report = route.report();  // commits renew it
     if (standing != nullptr) *standing = static_cast<std::int32_t>(report.standing);
     if (out != nullptr) {
-      saunter_route about = {};
-      about.reason = static_cast<std::int32_t>(route.reason());
-      about.at = to_c(report.at);
-      about.cells = to_c(route.cells());
-      about.cell_count = route.cells().size();
+      saunter_route about = route_of({route.reason(), report.at}, route.cells(), route.expanded());
       about.cost = report.cost.value_or(0);
-      about.by = SAUNTER_ASTAR;
-      about.expanded = route.expanded();
       give(about, out);
     }
     return route.found() ? SAUNTER_OK : SAUNTER_NO;

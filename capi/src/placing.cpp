@@ -13,13 +13,9 @@ namespace {
 class Placing {
  public:
   Placing(const io::Scenario& scenario, const io::Unit& unit)
-      : occupancy_(scenario.map.board()), maker_(scenario, terms_, unit.name) {
+      : occupancy_(scenario.occupancy()), maker_(scenario, terms_, unit.name) {
     terms_.map = &scenario.map;
-    for (const io::Unit& other : scenario.units) {
-      const UnitId id = occupancy_.add(other.footprint, 0, other.blocks);
-      (void)occupancy_.place(id, {other.at, other.turn});
-      if (other.name == unit.name) terms_.self = id;
-    }
+    terms_.self = static_cast<UnitId>(&unit - scenario.units.data() + 1);
     terms_.units = &occupancy_;
     if (const io::RuleSet* const own = scenario.find_rules(unit.name)) {
       for (const io::RuleWords& words : own->rules) {
@@ -118,12 +114,8 @@ saunter_status saunter_check_path(const saunter_scenario* scenario, const char* 
     const Mover& who = told.movers[mover_number(told.movers, mover)];
     const BitGrid occupied = told.occupied();
     const CostGrid costs = bake(told.map, who, &occupied);
-    Grid<std::uint32_t> units(told.map.size());
-    for (std::size_t i = 0; i < told.units.size(); ++i) {
-      if (!told.units[i].blocks) continue;
-      for (const Cell cell : told.units[i].cells) units[cell] = static_cast<std::uint32_t>(i + 1);
-    }
-    const InspectOptions with{.occupied = &occupied, .units = &units};
+    const Occupancy standing = told.occupancy();
+    const InspectOptions with{.occupied = &occupied, .units = standing.layer(0)};
     const Inspection found = inspect_path(told.map, who, costs, cells_of(cells, cell_count), with);
     if (count != nullptr) *count = found.problems.size();
     if (cost != nullptr) *cost = found.measure.cost;

@@ -6,11 +6,6 @@ using namespace saunter::c;
 
 namespace {
 
-void fill_verdict(const Verdict& verdict, saunter_route& out) {
-  out.reason = static_cast<std::int32_t>(verdict.reason);
-  out.at = to_c(verdict.at);
-}
-
 /// The sources of a field or reach.
 std::vector<Source> sources(const saunter_cell* cells, size_t count, const char* name) {
   expect_given(cells, name);
@@ -73,9 +68,7 @@ saunter_status saunter_searcher_create(saunter_searcher** out) {
   });
 }
 
-void saunter_searcher_free(saunter_searcher* searcher) {
-  if (searcher != nullptr && searcher->kind == saunter_searcher::mark_of_kind) delete searcher;
-}
+void saunter_searcher_free(saunter_searcher* searcher) { free_own(searcher); }
 
 saunter_status saunter_find_route(saunter_searcher* searcher, const saunter_grid* grid,
                                   const saunter_route_options* options, saunter_route* out) {
@@ -99,14 +92,10 @@ saunter_status saunter_find_route(saunter_searcher* searcher, const saunter_grid
     const Query query{.starts = memory.starts, .goals = goals, .within = asked.within, .beside = asked.beside != 0};
     const Route& route = plain ? memory.searcher.route(costs, memory.starts[0].cell, goals[0], with)
                                : memory.searcher.route(costs, query, with);
-    saunter_route told = {};
-    fill_verdict(route.verdict(), told);
-    told.cells = to_c(route.cells());
-    told.cell_count = route.cells().size();
+    saunter_route told = route_of(route.verdict(), route.cells(), route.expanded());
     told.cost = route.cost();
     told.by = static_cast<std::int32_t>(route.algorithm());
     if (told.by > SAUNTER_DEAD_ENDS) told.by = -1;
-    told.expanded = route.expanded();
     told.remaining = route.remaining();
     told.start_number = route.start_number();
     told.goal_number = route.goal_number();
@@ -143,13 +132,8 @@ saunter_status saunter_find_wary_route(saunter_searcher* searcher, const saunter
     if (size > 1) memory.levels = levels_for_size(costs.tiling(), field.levels(), size);
     const Levels& levels = size > 1 ? memory.levels : field.levels();
     const WaryRoute& route = memory.wary.route(costs, levels, cell_of(from), cell_of(to), with);
-    saunter_route told = {};
-    fill_verdict(route.verdict(), told);
-    told.cells = to_c(route.cells());
-    told.cell_count = route.cells().size();
+    saunter_route told = route_of(route.verdict(), route.cells(), route.expanded());
     told.cost = static_cast<std::uint32_t>(std::min<std::uint64_t>(route.measure().cost, UINT32_MAX));
-    told.by = SAUNTER_ASTAR;
-    told.expanded = route.expanded();
     give(told, out);
     if (exposure != nullptr) {
       const Exposure& measure = route.measure();
@@ -205,9 +189,7 @@ saunter_status saunter_reach(saunter_searcher* searcher, const saunter_grid* gri
   });
 }
 
-void saunter_field_free(saunter_field* field) {
-  if (field != nullptr && field->kind == saunter_field::mark_of_kind) delete field;
-}
+void saunter_field_free(saunter_field* field) { free_own(field); }
 
 saunter_status saunter_field_cost(const saunter_field* field, saunter_cell cell, uint32_t* out) {
   return guarded([&] {
@@ -253,13 +235,10 @@ saunter_status saunter_regions_create(const saunter_grid* grid, saunter_regions*
   });
 }
 
-void saunter_regions_free(saunter_regions* regions) {
-  if (regions != nullptr && regions->kind == saunter_regions::mark_of_kind) delete regions;
-}
+void saunter_regions_free(saunter_regions* regions) { free_own(regions); }
 
 size_t saunter_regions_count(const saunter_regions* regions) {
-  const bool known = regions != nullptr && regions->kind == saunter_regions::mark_of_kind;
-  return known ? regions->regions.list().size() : 0;
+  return is_own(regions) ? regions->regions.list().size() : 0;
 }
 
 saunter_status saunter_regions_at(const saunter_regions* regions, saunter_cell cell, uint32_t* out) {

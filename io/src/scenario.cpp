@@ -41,6 +41,13 @@ BitGrid Scenario::occupied(std::string_view except) const {
   return cells;
 }
 
+Occupancy Scenario::occupancy() const {
+  Occupancy standing(map.board());
+  for (const Unit& unit : units)
+    (void)standing.place(standing.add(unit.footprint, 0, unit.blocks), {unit.at, unit.turn});
+  return standing;
+}
+
 SightGrid Scenario::sight(std::string_view except) const {
   BitGrid opaque = opaque_terrain(map);
   for (const Unit& unit : units) {

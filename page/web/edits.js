@@ -1,4 +1,5 @@
 // Tools: what a press on the map does.
+import { sameCell } from "./layout.js";
 
 export class Tools {
   // @param page  scene, view, edit(edits, stroke), setEnd(which, cell), probe(unit, at, turn), say(text), select(thing)
@@ -49,7 +50,7 @@ export class Tools {
     paint([first]);
     return {
       move: (cell) => {
-        if (!cell || String(cell) === String(last)) return;
+        if (!cell || sameCell(cell, last)) return;
         paint([last, cell]);
         last = cell;
       },
@@ -76,7 +77,7 @@ export class Tools {
     const selected = page.selected;
     if (selected?.facing !== undefined && selected.facing !== null && this.nearHandle(selected, place)) return this.turning(selected);
     for (const which of ["start", "goal"]) {
-      if (String(page[which]) === String(cell)) return this.carryEnd(which);
+      if (sameCell(page[which], cell)) return this.carryEnd(which);
     }
     const unit = page.scene.unitAt(cell);
     if (unit) return this.carryUnit(unit, cell);
@@ -110,7 +111,7 @@ export class Tools {
       move: (cell) => {
         if (!cell) return;
         const next = this.anchor(unit, grabbed, cell);
-        if (String(next) === String(at)) return;
+        if (sameCell(next, at)) return;
         at = next;
         page.probe(unit, at, unit.turn);
       },
@@ -120,7 +121,7 @@ export class Tools {
   }
   async put(unit, at, turn) {
     this.page.ghost(null);
-    if (String(at) === String(unit.at) && turn === unit.turn) return;
+    if (sameCell(at, unit.at) && turn === unit.turn) return;
     if (!(await this.page.edit([{ do: "unit", name: unit.name, at, turn }], ++this.strokes))) {
       this.page.say(`${unit.name} is back home. ${this.page.said}`, true);
     }
@@ -137,7 +138,7 @@ export class Tools {
       },
       end: () => {
         page.ghost(null);
-        if (String(at) !== String(threat.at)) page.edit([{ do: "threat", name: threat.name, at }], ++this.strokes);
+        if (!sameCell(at, threat.at)) page.edit([{ do: "threat", name: threat.name, at }], ++this.strokes);
       },
       cancel: () => page.ghost(null),
     };
@@ -158,7 +159,7 @@ export class Tools {
     const stroke = ++this.strokes;
     const { layout } = this.page.scene;
     const towards = (cell) => {
-      if (!cell || String(cell) === String(threat.at)) return;
+      if (!cell || sameCell(cell, threat.at)) return;
       const [x, y] = layout.centre(cell).map((value, i) => value - layout.centre(threat.at)[i]);
       const degrees = Math.round((Math.atan2(y, x) * 180) / Math.PI + 450) % 360;
       this.page.edit([{ do: "threat", name: threat.name, facing: degrees }], stroke);

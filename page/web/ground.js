@@ -1,5 +1,5 @@
 // The ground: a colour for each cell, with what an answer lays over it, as shapes or as one picture of small squares.
-import { bright, css, mixed, onRamp, packed, Painter, rgb } from "./painter.js";
+import { bright, css, mixed, onRamp, packed, Painter, rampTable, rgb } from "./painter.js";
 import { SearchReplay, WalkReplay } from "./replay.js";
 
 const margin = 160;  // pixels about the screen
@@ -58,14 +58,14 @@ export class Ground extends Painter {
     const { values } = this.shown;
     let most = 0;
     for (const value of values) most = Math.max(most, value);
-    const ramp = Array.from({ length: 65 }, (_, i) => onRamp(palette.reach, i / 64));
+    const ramp = rampTable(palette.reach);
     values.forEach((value, i) => {
       if (value >= 0) colors[i] = mixed(colors[i], ramp[most > 0 ? Math.round((64 * value) / most) : 0], palette.visitOpacity);
     });
   }
   tintSearch(colors, palette, time) {
     const { replay } = this;
-    const ramp = Array.from({ length: 65 }, (_, i) => onRamp(palette.visits, i / 64));
+    const ramp = rampTable(palette.visits);
     for (let i = 0; i < Math.min(time, replay.length); ++i) {
       const cell = replay.visits.cells[i];
       if (replay.firstClosed[cell] !== i) continue;

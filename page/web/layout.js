@@ -156,4 +156,5 @@ export function unrolled(runs, count, Type = Int32Array) {
   return values;
 }
 
+export const sameCell = (a, b) => String(a) === String(b);
 export const decimal = (hundredths) => String(Math.round(hundredths) / 100);

@@ -1,5 +1,5 @@
 // Marks over the ground: numbers, arrows, barriers, units, threats, ways, ends, the cursor.
-import { decimal } from "./layout.js";
+import { decimal, sameCell } from "./layout.js";
 import { bright, css, Painter } from "./painter.js";
 import { open, SearchReplay } from "./replay.js";
 
@@ -129,7 +129,7 @@ export class Marks extends Painter {
         if (!(sides & (1 << direction))) return;
         const other = scene.layout.neighbour(cell, direction);
         const back = scene.layout.sides(other).findIndex(
-            (_, d) => String(scene.layout.neighbour(other, d)) === String(cell));
+            (_, d) => sameCell(scene.layout.neighbour(other, d), cell));
         const both = ((scene.closed.get(scene.layout.index(other)) ?? 0) >> back) & 1;
         const s = camera.scale;
         pen.lineWidth = both ? Math.max(2, s / 9) : Math.max(1, s / 18);

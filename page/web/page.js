@@ -5,11 +5,12 @@ import { fillLegend, fillRuns, racersOf, shownOf } from "./answers.js";
 import { fillControls, fillMap, made, part, showSelected, showTools } from "./controls.js";
 import { Tools } from "./edits.js";
 import { Forms } from "./forms.js";
+import { sameCell } from "./layout.js";
 import { followKeys, keyTable, listKeys } from "./keys.js";
 import { Camera, MapView } from "./map_view.js";
 import { drawFront } from "./plot.js";
 import { Clock, clockControls, replayOf } from "./replay.js";
-import { Scene, tellCell } from "./scene.js";
+import { Scene, showCell, tellCell } from "./scene.js";
 
 const mostUndo = 200;
 const frontUpTo = 20_000;  // cells of a map whose whole front is found at each edit
@@ -25,10 +26,11 @@ class Page {
     const handlers = {
       hover: (cell, view) => this.hover(cell, view),
       press: (cell, _, place) => this.press(cell, place),
-      moved: () => [this.view, this.second].forEach((view) => view.draw()),
+      moved: () => this.views.forEach((view) => view.draw()),
     };
     this.view = new MapView(part("map"), handlers, camera);
     this.second = new MapView(part("map2"), { ...handlers, press: null }, camera);
+    this.views = [this.view, this.second];
     this.tools = new Tools(this);
     this.clock = new Clock(() => this.showTime());
     this.showControls = clockControls(this.clock, part("clock"));
@@ -74,21 +76,19 @@ class Page {
   redo() {
     this.travel(this.future, this.past);
   }
-  async travel(from, to) {
-    await this.idle();
-    if (from.length === 0) return;
-    to.push(this.text);
-    this.text = from.pop();
-    this.showUndo();
-    await this.refresh();
+  travel(from, to) {
+    return this.edit([], 0, () => {
+      if (from.length === 0) return;
+      to.push(this.text);
+      this.text = from.pop();
+    });
   }
   // A stroke that turned out to be the first finger of two.
-  async takeBack(stroke) {
-    await this.idle();
-    if (this.lastStroke !== stroke || this.past.length === 0) return;
-    [this.text, this.lastStroke] = [this.past.pop(), null];
-    this.showUndo();
-    await this.refresh();
+  takeBack(stroke) {
+    return this.edit([], 0, () => {
+      if (this.lastStroke !== stroke || this.past.length === 0) return;
+      [this.text, this.lastStroke] = [this.past.pop(), null];
+    });
   }
   showUndo() {
     part("undo").disabled = this.past.length === 0;
@@ -96,9 +96,10 @@ class Page {
   }
 
   // Edits wait while one is under way, and then go together. @return whether they were made
-  edit(edits, stroke) {
+  // @param before  changes the text when its turn comes
+  edit(edits, stroke, before = null) {
     return new Promise((done) => {
-      this.waiting.push({ edits, stroke, done });
+      this.waiting.push({ edits, stroke, before, done });
       this.pump();
     });
   }
@@ -111,9 +112,11 @@ class Page {
   async pump() {
     if (this.busy || this.waiting.length === 0) return;
     this.busy = true;
-    // A unit that does not fit is refused with all that goes with it: it goes alone.
-    const alone = this.waiting.findIndex((one) => one.edits.some((edit) => edit.do === "unit"));
+    // A unit that does not fit is refused with all that goes with it: it goes alone, and so does another text.
+    const alone = this.waiting.findIndex((one) => one.before || one.edits.some((edit) => edit.do === "unit"));
     const batch = this.waiting.splice(0, alone < 0 ? this.waiting.length : Math.max(1, alone));
+    batch[0].before?.();
+    this.showUndo();
     const edits = batch.flatMap((one) => one.edits);
     const began = performance.now();
     let well = true;
@@ -155,7 +158,7 @@ class Page {
 
   // What the program answered.
   take(reply) {
-    const fresh = this.scene === null || String(reply.scene.size) !== String(this.scene.told.size) || this.start === null;
+    const fresh = this.scene === null || !sameCell(reply.scene.size, this.scene.told.size) || this.start === null;
     this.told = reply.scene;
     this.scene = new Scene(reply.scene, part("show-diamond").checked);
     this.selected = this.selected && [...reply.scene.units, ...reply.scene.threats].find(({ name }) => name === this.selected.name);
@@ -178,7 +181,7 @@ class Page {
     this.cursor = this.start;
   }
   setEnd(which, cell) {
-    if (String(this[which]) === String(cell)) return;
+    if (sameCell(this[which], cell)) return;
     this[which] = cell;
     this.refresh();
   }
@@ -198,7 +201,7 @@ class Page {
     this.showFront();
     part("command-line").textContent = commandLine(this.words(), this.name);
     if (racers.length < 2) this.second.replay = null;
-    this.clock.begin(Math.max(0, ...[this.view, this.second].map((view) => view.replay?.length ?? 0)));
+    this.clock.begin(Math.max(0, ...this.views.map((view) => view.replay?.length ?? 0)));
   }
   showIn(view, racer) {
     const { answer } = this;
@@ -214,7 +217,7 @@ class Page {
     if (view === this.view) fillLegend(part("legend"), view);
   }
   showTime() {
-    for (const view of [this.view, this.second]) {
+    for (const view of this.views) {
       view.time = Math.min(this.clock.time, view.replay?.length ?? 0);
       view.draw();
     }
@@ -245,7 +248,7 @@ class Page {
   }
   tell(cell, view) {
     if (!this.scene) return;
-    part("cell").replaceChildren(...tellCell(view, cell).map((text) => made("div", { textContent: text })));
+    showCell(part("cell"), view, cell);
     clearTimeout(this.sidesAsked);
     if (!this.hasThreats() || !cell || this.clock.playing) return;
     this.sidesAsked = setTimeout(() => this.tellSides(cell), 150);
@@ -277,9 +280,6 @@ class Page {
     if (number !== this.probes) return;
     this.say(`${unit.name}: ${answer.error ?? answer.text}`, answer.exit !== 0);
     this.ghost(answer.replay?.ghost ?? [], answer.exit === 0);
-  }
-  cursorCell() {
-    return this.cursor;
   }
   moveCursor(right, down) {
     part("map").focus({ preventScroll: true });
@@ -353,7 +353,7 @@ class Page {
   }
   wholeMap() {
     this.view.camera.scale = 0;
-    [this.view, this.second].forEach((view) => view.draw());
+    this.views.forEach((view) => view.draw());
   }
   toggleKeys() {
     part("keys-part").open = !part("keys-part").open;

@@ -17,6 +17,9 @@ export function onRamp(stops, share) {
   return a.map((value, i) => Math.round(value + (b[i] - value) * (place - below)));
 }
 
+// A ramp at 65 even shares, for looking up.
+export const rampTable = (stops) => Array.from({ length: 65 }, (_, i) => onRamp(stops, i / 64));
+
 // One drawing of a view: what it shows, at the moment it is drawn.
 export class Painter {
   constructor(view, pen, range) {

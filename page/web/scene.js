@@ -60,3 +60,8 @@ export function tellCell(view, cell) {
   if (replay instanceof WalkReplay) lines.push(`walked on ${replay.counts(time)[i]} times`);
   return lines;
 }
+
+export function showCell(element, view, cell) {
+  element.replaceChildren(...tellCell(view, cell).map(
+      (text) => Object.assign(document.createElement("div"), { textContent: text })));
+}

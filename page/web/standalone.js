@@ -1,7 +1,7 @@
 // A page of one answer that needs no program: a slider, hovering, numbers.
 import { clockControls, Clock, replayOf } from "./replay.js";
 import { Camera, MapView } from "./map_view.js";
-import { Scene, tellCell } from "./scene.js";
+import { Scene, showCell } from "./scene.js";
 import { drawFront } from "./plot.js";
 import { fillLegend, fillRuns, racersOf, shownOf } from "./answers.js";
 
@@ -31,8 +31,7 @@ const views = panes.map((pane) => {
   const canvas = figure.appendChild(document.createElement("canvas"));
   figure.append(Object.assign(document.createElement("figcaption"), { textContent: pane.name }));
   const view = new MapView(canvas, {
-    hover: (cell, at) => byId("cell").replaceChildren(
-        ...tellCell(at, cell).map((text) => Object.assign(document.createElement("div"), { textContent: text }))),
+    hover: (cell, at) => showCell(byId("cell"), at, cell),
     moved: () => views.forEach((other) => other.draw()),
   }, camera);
   view.replay = pane.replay;

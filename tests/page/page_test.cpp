@@ -59,6 +59,14 @@ class Page {
     browser.press(keys);
     settle();
   }
+  /// Makes a map from the form.
+  void make(const std::string& kind, int cols, int rows) {
+    browser.run("document.querySelector('#making').open = true");
+    browser.choose("#make-form [data-option='KIND']", kind);
+    browser.type("#make-form [data-option='--size']", std::to_string(cols) + "x" + std::to_string(rows));
+    browser.click("#make");
+    browser.wait_for("page.scene.told.size[0] === " + std::to_string(cols));
+  }
   void set_ends(const std::string& start, const std::string& goal) {
     browser.run("page.setEnd('start', " + start + "); page.setEnd('goal', " + goal + ")");
     settle();
@@ -331,11 +339,7 @@ TEST_CASE("every command answers on every demo map, and two searches run on one 
 TEST_CASE("a map is made from the form, watched, and asked about, wild words are told, and nothing is lost") {
   if (browser_missing()) return;
   Page page;
-  page.browser.run("document.querySelector('#making').open = true");
-  page.browser.choose("#make-form [data-option='KIND']", "maze");
-  page.browser.type("#make-form [data-option='--size']", "31x21");
-  page.browser.click("#make");
-  page.browser.wait_for("page.scene.told.size[0] === 31");
+  page.make("maze", 31, 21);
   page.browser.wait_for("document.querySelector('#status').textContent.startsWith('maze by')");
   page.settle();
   CHECK(page.answer()["found"] == true);
@@ -422,11 +426,7 @@ TEST_CASE("edits of two tabs do not mix") {
 TEST_CASE("answers on maps of 100 x 100, measured in the page") {
   if (browser_missing()) return;
   Page page;
-  page.browser.run("document.querySelector('#making').open = true");
-  page.browser.choose("#make-form [data-option='KIND']", "cave");
-  page.browser.type("#make-form [data-option='--size']", "100x100");
-  page.browser.click("#make");
-  page.browser.wait_for("page.scene.told.size[0] === 100");
+  page.make("cave", 100, 100);
   page.settle();
   for (const char* const command : {"route", "reach", "field", "regions", "sight"}) {
     page.browser.choose("#command", command);

@@ -19,6 +19,7 @@
 #include "saunter/io/result.hpp"
 #include "saunter/io/rule.hpp"
 #include "saunter/place/footprint.hpp"
+#include "saunter/place/occupancy.hpp"
 #include "saunter/threat/schedule.hpp"
 #include "saunter/threat/threat_field.hpp"
 
@@ -81,6 +82,8 @@ struct Scenario {
   [[nodiscard]] std::string rule_problem(const RuleWords& rule) const;
   /// The cells under units that stand in the way, all but those of the unit named `except`.
   [[nodiscard]] BitGrid occupied(std::string_view except = {}) const;
+  /// Everything that stands, numbered from 1 as in the list of units.
+  [[nodiscard]] Occupancy occupancy() const;
   /// What hides what lies behind: opaque terrain and opaque units, all but the unit named `except`.
   [[nodiscard]] SightGrid sight(std::string_view except = {}) const;
   /// The sum of all threats at a tick; their numbers in the field are their places in the list.
