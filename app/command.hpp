@@ -104,6 +104,7 @@ std::unique_ptr<Command> make_gather();
 std::unique_ptr<Command> make_demo();
 std::unique_ptr<Command> make_serve();
 std::unique_ptr<Command> make_manual();
+std::unique_ptr<Command> make_keys();
 
 /// A command and what it answered, which may point into it.
 struct Asked {

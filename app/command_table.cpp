@@ -7,10 +7,17 @@
 namespace saunter::app {
 namespace {
 
-constexpr std::array all_commands = {make_survey, make_route,   make_reach,    make_field,   make_compare, make_regions,
-                                     make_sight,  make_threat,  make_fit,      make_scatter, make_check,   make_draw,
-                                     make_layer,  make_convert, make_generate, make_walk,    make_play,    make_prepare,
-                                     make_gather, make_serve,   make_manual,   make_demo};
+/// Commands that answer the same kind of question, in the order of the help.
+struct Group {
+  const char* title;
+  std::vector<std::unique_ptr<Command> (*)()> commands;
+};
+const Group groups[] = {
+    {"Ways", {make_route, make_reach, make_field, make_gather, make_walk, make_compare, make_check, make_prepare}},
+    {"The map", {make_survey, make_regions, make_sight, make_threat, make_draw, make_layer, make_convert}},
+    {"Placing and making", {make_fit, make_scatter, make_generate, make_play}},
+    {"The program", {make_serve, make_demo, make_keys, make_manual}},
+};
 
 void add_common(Words& words, Command& command) {
   using Takes = Command::Takes;
@@ -32,24 +39,30 @@ void add_common(Words& words, Command& command) {
   words.need({"--size-px"}, {"--draw"});
 }
 
+/// Options only for the command that is named.
+void add_command(CLI::App& app, const char* group, const std::string& named, Entry& entry) {
+  Command& command = *entry.command;
+  entry.parser = app.add_subcommand(command.command_name, command.summary)->group(group);
+  entry.parser->footer(std::string("Example: saunter ") + command.example);
+  entry.words = std::make_unique<Words>(*entry.parser);
+  if (named != command.command_name && named != every_command) return;
+  if (command.takes != Command::Takes::nothing && command.takes != Command::Takes::picture) {
+    entry.words->file("SCENARIO", command.common.scenario, "scenario file, - for standard input").required();
+  }
+  command.add_words(*entry.words);
+  add_common(*entry.words, command);
+}
+
 }  // namespace
 
 std::vector<Entry> add_commands(CLI::App& app, const std::string& named) {
   std::vector<Entry> list;
-  for (const auto make : all_commands) {
-    Entry entry{make(), nullptr, nullptr};
-    Command& command = *entry.command;
-    entry.parser = app.add_subcommand(command.command_name, command.summary);
-    entry.parser->footer(std::string("Example: saunter ") + command.example);
-    entry.words = std::make_unique<Words>(*entry.parser);
-    list.push_back(std::move(entry));
-    if (named != command.command_name && named != every_command) continue;
-    Words& words = *list.back().words;
-    if (command.takes != Command::Takes::nothing && command.takes != Command::Takes::picture) {
-      words.file("SCENARIO", command.common.scenario, "scenario file, - for standard input").required();
+  for (const Group& group : groups) {
+    for (const auto make : group.commands) {
+      Entry entry{make(), nullptr, nullptr};
+      add_command(app, group.title, named, entry);
+      list.push_back(std::move(entry));
     }
-    command.add_words(words);
-    add_common(words, command);
   }
   return list;
 }

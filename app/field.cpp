@@ -35,7 +35,12 @@ class FieldCommand final : public Command {
     field_ = Searcher().field_to(ready_.costs, goals, limits_);
 
     Answer answer;
-    answer.json = {{"command", "field"}, {"goals", Json::array()}, {"reached", field_.reached_count()}};
+    answer.json = {{"command", "field"},
+                   {"goals", Json::array()},
+                   {"reached", field_.reached_count()},
+                   {"overflowed", field_.overflowed()},
+                   {"reason", nullptr},
+                   {"at", nullptr}};
     const std::string left_out = sort_goals(answer);
     const auto& unused = field_.unused();
     if (unused.size() == to_.size()) {
@@ -45,7 +50,6 @@ class FieldCommand final : public Command {
     answer.text =
         fmt::format("{} gets to {} of {} from {}\n{}", ready_.mover->name, counted(used_.size(), "goal", "goals"),
                     to_.size(), counted(field_.reached_count(), "cell", "cells"), left_out);
-    answer.json["overflowed"] = field_.overflowed();
     if (field_.overflowed()) answer.text += "some cells were left out: their cost does not fit\n";
     if (!csv_.empty()) add_file(answer, csv_, csv());
     answer.picture = picture();

@@ -38,8 +38,9 @@ class GatherCommand final : public Command {
     options_.size = ready_.mover->size;
     options_.formation = offsets_;
     Answer answer;
-    answer.json = {{"command", "gather"},     {"placed", 0},           {"sum", nullptr}, {"last", nullptr},
-                   {"places", Json::array()}, {"units", Json::array()}};
+    answer.json = {
+        {"command", "gather"},    {"placed", 0},       {"sum", nullptr}, {"last", nullptr}, {"places", Json::array()},
+        {"units", Json::array()}, {"reason", nullptr}, {"at", nullptr}};
     if (!ready_.costs.size().contains(to_)) {
       ready_.refuse_cell(answer, "nobody gathers", {Reason::goal_off_map, to_});
       return answer;

@@ -105,7 +105,10 @@ class PrepareCommand final : public Command {
   [[nodiscard]] Answer too_long(double share_done) const {
     Answer answer;
     answer.exit_code = exit_no;
-    answer.json = {{"command", "prepare"}, {"mover", ready_.mover->name}, {"file", nullptr}};
+    answer.json = {{"command", "prepare"}, {"mover", ready_.mover->name}};
+    for (const char* const key : {"places", "ways", "core", "hubs", "bytes", "file_bytes", "seconds", "file"}) {
+      answer.json[key] = nullptr;
+    }
     answer.text = fmt::format("{} not prepared: {} s were not enough ({} % done), nothing was written\n",
                               ready_.mover->name, *most_seconds_, static_cast<int>(100 * share_done));
     return answer;

@@ -35,8 +35,10 @@ class ReachCommand final : public Command {
     turning_.make(turn_words_, ready_, mover_words_.as_unit);
     turn_.ask(ready_.costs, from_, turning_.terms(budget_));
     Answer answer;
-    answer.json = {{"command", "reach"}, {"budget", budget_ ? json_cost(*budget_) : Json()}};
-    answer.json["cells"] = Json::array();
+    answer.json = {{"command", "reach"},     {"budget", budget_ ? json_cost(*budget_) : Json()},
+                   {"cells", Json::array()}, {"left", nullptr},
+                   {"overflowed", false},    {"reason", nullptr},
+                   {"at", nullptr}};
     if (turn_.verdict().reason != Reason::found) {
       ready_.refuse_cell(answer, ready_.mover->name + " reaches nothing", turn_.verdict());
       return answer;

@@ -43,7 +43,7 @@ class WalkCommand final : public Command {
     }
     walk_.emplace(ready_.costs, WalkOptions{kind_, from_, to_, seed_, most_steps_, true});
     Answer answer;
-    answer.json = {{"command", "walk"}, {"walker", walker_name(kind_)}};
+    answer.json = {{"command", "walk"}, {"walker", walker_name(kind_)}, {"at", nullptr}};
     if (walk_->verdict().reason != Reason::found) {
       for (const char* const key : {"steps", "visited", "revisits", "restarts", "path"}) answer.json[key] = nullptr;
       answer.json["arrived"] = false;

@@ -18,6 +18,7 @@ if(TARGET saunter_io)
   install(TARGETS saunter_c EXPORT saunter_c_targets FILE_SET HEADERS)
   install(EXPORT saunter_c_targets NAMESPACE saunter:: DESTINATION ${saunter_config_dir})
   install(FILES capi/python/saunter.py DESTINATION ${CMAKE_INSTALL_DATADIR}/saunter)
+  install(DIRECTORY docs/schema DESTINATION ${CMAKE_INSTALL_DATADIR}/saunter)
 endif()
 
 # For builds that ask pkg-config: one file for each library. They find the rest from where they lie, wherever that is.

@@ -49,7 +49,7 @@ typedef enum saunter_status {
 
 /* What was wrong with this thread's last call that failed; "" when none has. Valid until its next failing call. */
 SAUNTER_API const char* saunter_message(void);
-/* "ok", "no", "bad-handle", ...; and "0.1.0": of the library, which may be newer than this header. */
+/* "ok", "no", "bad-handle", ...; and "0.2.0": of the library, which may be newer than this header. */
 SAUNTER_API const char* saunter_status_name(int32_t status);
 SAUNTER_API const char* saunter_library_version(void);
 

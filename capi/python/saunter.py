@@ -51,7 +51,7 @@ class _FieldOptions(_Sized):
     _fields_ = [("size", c.c_uint32), ("has_budget", c.c_uint32), ("budget", c.c_uint32), ("count_steps", c.c_uint32)]
 
 
-_lib = c.CDLL(os.environ.get("SAUNTER_LIBRARY", "libsaunter.so.0.1"))
+_lib = c.CDLL(os.environ.get("SAUNTER_LIBRARY", "libsaunter.so.0.2"))
 for _name in ("saunter_message", "saunter_reason_name", "saunter_library_version"):
     getattr(_lib, _name).restype = c.c_char_p
 

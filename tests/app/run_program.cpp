@@ -10,6 +10,8 @@
 #include <fstream>
 #include <sstream>
 
+#include "schema.hpp"
+
 namespace saunter::test {
 namespace {
 
@@ -26,6 +28,16 @@ std::string content(const std::string& file) {
   return text.str();
 }
 
+/// Every object that any test meets is held against its command's schema.
+void check_schema(const std::string& command, const Ran& ran) {
+  if ((ran.exit_code != 0 && ran.exit_code != 1) || ran.out.empty()) return;
+  const nlohmann::json answer = nlohmann::json::parse(ran.out, nullptr, false);
+  INFO(command << " --json");
+  REQUIRE(!answer.is_discarded());
+  INFO(against_schema(answer, schema_for(command)));
+  CHECK(against_schema(answer, schema_for(command)).empty());
+}
+
 }  // namespace
 
 Ran run_program(const std::vector<std::string>& words, const std::string& input) {
@@ -35,7 +47,9 @@ Ran run_program(const std::vector<std::string>& words, const std::string& input)
   for (const std::string& word : words) line += " " + quoted(word);
   line += " <" + folder.path("in") + " >" + folder.path("out") + " 2>" + folder.path("err");
   const int status = std::system(line.c_str());
-  return {WIFEXITED(status) ? WEXITSTATUS(status) : -1, content(folder.path("out")), content(folder.path("err"))};
+  Ran ran{WIFEXITED(status) ? WEXITSTATUS(status) : -1, content(folder.path("out")), content(folder.path("err"))};
+  if (std::find(words.begin(), words.end(), "--json") != words.end()) check_schema(words.front(), ran);
+  return ran;
 }
 
 Ran run_line(const std::string& line, const std::string& input) {

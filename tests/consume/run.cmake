@@ -40,7 +40,7 @@ unset(ENV{LD_LIBRARY_PATH})
 # What is asked for and not there is told by name.
 file(MAKE_DIRECTORY ${WORK}/asks)
 file(WRITE ${WORK}/asks/CMakeLists.txt "cmake_minimum_required(VERSION 3.25)\nproject(asks LANGUAGES C CXX)\n"
-  "find_package(saunter 0.1 REQUIRED COMPONENTS core io draw)\nfind_package(saunter 0.1 REQUIRED COMPONENTS lighthouse)\n")
+  "find_package(saunter 0.2 REQUIRED COMPONENTS core io draw)\nfind_package(saunter 0.2 REQUIRED COMPONENTS lighthouse)\n")
 execute_process(COMMAND ${CMAKE_COMMAND} -S ${WORK}/asks -B ${WORK}/asks_build -G Ninja -DCMAKE_PREFIX_PATH=${WORK}/prefix
   -DCMAKE_CXX_COMPILER=${COMPILER} RESULT_VARIABLE result OUTPUT_VARIABLE output ERROR_VARIABLE output)
 if(result EQUAL 0 OR NOT output MATCHES "lighthouse" OR output MATCHES "component (io|draw)")

@@ -13,10 +13,10 @@
 
 // The only place that says so: the build reads it from here. NOLINTBEGIN(modernize-macro-to-enum): for #if
 #define SAUNTER_VERSION_MAJOR 0  // changes when something that worked no longer does (until 1.0: the next number)
-#define SAUNTER_VERSION_MINOR 1  // changes when something is added
+#define SAUNTER_VERSION_MINOR 2  // changes when something is added
 #define SAUNTER_VERSION_PATCH 0  // changes when something is mended
 // NOLINTEND(modernize-macro-to-enum)
-/// As one number that grows, for `#if`: 0.1.0 is 100, 1.2.3 is 10203.
+/// As one number that grows, for `#if`: 0.2.0 is 200, 1.2.3 is 10203.
 #define SAUNTER_VERSION (SAUNTER_VERSION_MAJOR * 10000 + SAUNTER_VERSION_MINOR * 100 + SAUNTER_VERSION_PATCH)
 
 namespace saunter {
@@ -24,7 +24,7 @@ namespace saunter {
 // saunter::Route, never saunter::v0::Route.
 inline namespace v0 SAUNTER_VISIBLE {
 
-/// The version of the library that is linked, such as "0.1.0"; SAUNTER_VERSION is that of the headers. No errors, no
+/// The version of the library that is linked, such as "0.2.0"; SAUNTER_VERSION is that of the headers. No errors, no
 /// allocation, from any thread. O(1).
 [[nodiscard]] std::string_view version();
 

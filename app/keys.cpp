@@ -1,0 +1,231 @@
+#include "keys.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <stdexcept>
+
+#include "saunter/check/inspect.hpp"
+#include "saunter/live/standing_route.hpp"
+#include "saunter/place/fit.hpp"
+#include "saunter/search/verdict.hpp"
+#include "saunter/turn/acting.hpp"
+#include "saunter/turn/turn_reach.hpp"
+#include "saunter/version.hpp"
+#include "saunter/walk/walk.hpp"
+
+namespace saunter::app {
+namespace {
+
+constexpr std::string_view or_null = " or null";
+
+/// The names of all values from the first to the last.
+template <typename Value>
+void append_names(Json& list, Value first, Value last, std::string_view (*name)(Value)) {
+  for (int i = static_cast<int>(first); i <= static_cast<int>(last); ++i) list.push_back(name(static_cast<Value>(i)));
+}
+
+/// The words a type's values are one of; empty: it is no such type.
+Json words_of(std::string_view type) {
+  Json words = Json::array();
+  if (type == "tiling") words = Json::array({"square", "hex", "triangle"});
+  if (type == "sight-reason") words = Json::array({"hidden", "out-of-range"});
+  if (type == "walk-end" || type == "walk-reason") append_names(words, WalkEnd::arrived, WalkEnd::steps, walk_end_name);
+  if (type == "turn-answer") {
+    append_names<TurnAnswer>(words, TurnAnswer::reached, TurnAnswer::start_unusable, answer_name);
+  }
+  if (type == "act-answer") append_names<ActAnswer>(words, ActAnswer::can_act, ActAnswer::out_of_range, answer_name);
+  if (type == "fit-fault") append_names<FitFault>(words, FitFault::off_map, FitFault::cuts_off, fault_name);
+  if (type == "path-fault") append_names<PathFault>(words, PathFault::off_map, PathFault::threat, fault_name);
+  if (type == "standing") append_names(words, Standing::holds, Standing::broken, standing_name);
+  // An end that can't be used, and way points that no way joins, are told by a search's reasons.
+  if (type == "reason" || type == "walk-reason" || type == "path-fault") {
+    append_names(words, Reason::start_off_map, Reason::cost_overflow, reason_name);
+  }
+  return words;
+}
+
+/// The kinds of values that are no words, each with what it is to a person.
+struct Kind {
+  std::string_view type;
+  std::string_view told;
+  Json (*schema)();
+};
+
+Json list_of(Json items, std::size_t count = 0) {
+  Json schema = {{"type", "array"}, {"items", std::move(items)}};
+  if (count > 0) schema.update({{"minItems", count}, {"maxItems", count}});
+  return schema;
+}
+Json whole() { return {{"type", "integer"}}; }
+Json positive() { return {{"type", "integer"}, {"minimum", 0}}; }
+Json number() { return {{"type", "number"}, {"minimum", 0}}; }
+
+const Kind kinds[] = {
+    {"flag", "true or false",
+     [] {
+       return Json{{"type", "boolean"}};
+     }},
+    {"text", "text",
+     [] {
+       return Json{{"type", "string"}};
+     }},
+    {"count", "whole number from 0", positive},
+    {"number", "number from 0", number},
+    {"cost", "number from 0, in steps, at most two decimals", number},
+    {"pair", "[cols,rows]", [] { return list_of(positive(), 2); }},
+    {"cell", "[col,row]", [] { return list_of(whole(), 2); }},
+    {"cells", "list of [col,row]", [] { return list_of(list_of(whole(), 2)); }},
+    {"reached", "[col,row,cost]", [] { return list_of(number(), 3); }},
+    {"box", "[col,row,col,row]", [] { return list_of(positive(), 4); }},
+    {"numbers", "list of whole numbers, null for none",
+     [] {
+       return list_of({{"type", Json::array({"integer", "null"})}});
+     }},
+    {"counts", "object, its values whole numbers from 0",
+     [] {
+       return Json{{"type", "object"}, {"additionalProperties", positive()}};
+     }},
+    {"object", "object",
+     [] {
+       return Json{{"type", "object"},
+                   {"additionalProperties", false},
+                   {"required", Json::array()},
+                   {"properties", Json::object()}};
+     }},
+};
+
+const Kind* kind_of(std::string_view type) {
+  const auto found =
+      std::find_if(std::begin(kinds), std::end(kinds), [&](const Kind& kind) { return kind.type == type; });
+  return found == std::end(kinds) ? nullptr : &*found;
+}
+
+std::string_view without_null(std::string_view type) {
+  return type.ends_with(or_null) ? type.substr(0, type.size() - or_null.size()) : type;
+}
+
+/// A key's own word, and whether it names a list.
+struct Name {
+  std::string word;
+  bool list = false;
+};
+Name name_of(std::string_view path) {
+  const bool list = path.ends_with("[]");
+  return {std::string(list ? path.substr(0, path.size() - 2) : path), list};
+}
+
+/// "list of [col,row], or null"
+std::string told(const Key& key) {
+  const std::string_view type = without_null(key.type);
+  const Kind* const kind = kind_of(type);
+  std::string text;
+  if (kind != nullptr) {
+    text = kind->told;
+  } else {
+    for (const Json& word : words_of(type)) text += (text.empty() ? "" : "|") + word.get<std::string>();
+  }
+  if (name_of(key.path).list) text = "list, each " + text;
+  return text + (type == key.type ? "" : ", or null");
+}
+
+/// The object a path's last word is a key of, and that word.
+std::pair<Json*, Name> place_of(std::string_view path, Json& schema) {
+  Json* object = &schema;
+  for (;;) {
+    const std::size_t dot = path.find('.');
+    const Name name = name_of(path.substr(0, dot));
+    if (dot == std::string_view::npos) return {object, name};
+    Json& property = object->at("properties").at(name.word);
+    object = name.list ? &property.at("items") : &property;
+    path.remove_prefix(dot + 1);
+  }
+}
+
+class KeysCommand final : public Command {
+ public:
+  KeysCommand()
+      : Command("keys", "the keys of a command's --json, each with its type and meaning", "keys route",
+                Takes::nothing) {}
+
+  void add_words(Words& words) override {
+    words.text("COMMAND", of_, "the command whose answer is asked about").required();
+    words.flag("--schema", schema_, "as a JSON Schema");
+    words.exclude({"--schema"}, {"--json"});
+  }
+
+  Answer answer() override {
+    const CommandKeys* const command = keys_of(of_);
+    if (command == nullptr) {
+      std::string names;
+      for (const CommandKeys& one : key_table()) names.append(names.empty() ? "" : ", ").append(one.command);
+      Words::refuse_word("COMMAND", of_, "one of " + names);
+    }
+    Answer answer;
+    answer.text = schema_ ? schema_of(*command).dump(2) + "\n" : table(*command);
+    Json keys = Json::array();
+    for (const Key& key : command->keys) {
+      keys.push_back({{"path", key.path}, {"type", told(key)}, {"meaning", key.meaning}, {"with", key.with}});
+    }
+    answer.json = {{"command", "keys"}, {"of", of_}, {"keys", std::move(keys)}};
+    return answer;
+  }
+
+ private:
+  static std::string table(const CommandKeys& command) {
+    std::string text =
+        fmt::format("saunter {0} --json prints one object. [] stands for each entry of a list.\n\n{1:<24} \"{0}\"\n",
+                    command.command, "command");
+    for (const Key& key : command.keys) {
+      const std::string with = key.with.empty() ? "" : fmt::format(" ({})", key.with);
+      text += fmt::format("{:<24} {}\n    {}{}\n", key.path, told(key), key.meaning, with);
+    }
+    return text;
+  }
+
+  std::string of_;
+  bool schema_ = false;
+};
+
+}  // namespace
+
+Json type_schema(std::string_view type) {
+  const std::string_view bare = without_null(type);
+  const bool nullable = bare != type;
+  if (const Kind* const kind = kind_of(bare); kind != nullptr) {
+    Json schema = kind->schema();
+    if (nullable) schema["type"] = Json::array({schema["type"], "null"});
+    return schema;
+  }
+  Json words = words_of(bare);
+  if (words.empty()) throw std::out_of_range("no type of a key: " + std::string(bare));
+  if (nullable) words.push_back(nullptr);
+  return {{"enum", std::move(words)}};
+}
+
+Json schema_of(const CommandKeys& command) {
+  Json schema = {{"$schema", "https://json-schema.org/draft/2020-12/schema"},
+                 {"title", fmt::format("saunter {} --json", command.command)},
+                 {"description", fmt::format("Version {}.{}.", SAUNTER_VERSION_MAJOR, SAUNTER_VERSION_MINOR)},
+                 {"type", "object"},
+                 {"additionalProperties", false},
+                 {"required", Json::array({"command"})},
+                 {"properties", {{"command", {{"const", command.command}}}}}};
+  for (const Key& key : command.keys) {
+    const auto [object, name] = place_of(key.path, schema);
+    Json value = type_schema(name.list ? without_null(key.type) : key.type);
+    if (name.list) {
+      value = list_of(std::move(value));
+      if (key.type.ends_with(or_null)) value["type"] = Json::array({"array", "null"});
+    }
+    value["description"] = key.meaning;
+    if (!key.with.empty()) value["$comment"] = key.with;
+    object->at("properties")[name.word] = std::move(value);
+    if (key.with.empty()) object->at("required").push_back(name.word);
+  }
+  return schema;
+}
+
+std::unique_ptr<Command> make_keys() { return std::make_unique<KeysCommand>(); }
+
+}  // namespace saunter::app
