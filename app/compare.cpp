@@ -115,7 +115,7 @@ class CompareCommand final : public Command {
     const Route best = searcher.route(ready_.costs, from_, to_);
 
     Answer answer;
-    answer.json = {{"command", "compare"}, {"runs", Json::array()}};
+    answer.json = {{"command", "compare"}, {"runs", Json::array()}, {"reason", nullptr}, {"at", nullptr}};
     const Reason reason = best.verdict().reason;
     if (reason != Reason::found && reason < Reason::no_way) {
       ready_.refuse_cell(answer, ready_.mover->name + " finds no way", best.verdict());

@@ -124,6 +124,8 @@ constexpr Key compare_keys[] = {
     {"runs[].memory", "count", "bytes it works in", ""},
     {"runs[].way_steps", "count or null", "of its way, a walker's without loops", ""},
     {"runs[].ends_by", "walk-end", "how a walk ended", "of walkers"},
+    {"reason", "reason or null", "why no way is there to compare", ""},
+    {"at", "cell or null", "the cell that is the trouble", ""},
 };
 
 constexpr Key regions_keys[] = {

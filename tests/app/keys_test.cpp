@@ -43,6 +43,7 @@ std::vector<std::string> telling_lines(const std::string& folder) {
       "field demo/strand.toml --to 45,25 --to 99,9",
       "field demo/strand.toml --to 99,9",
       "compare demo/gulls.toml --from 1,10 --to 30,9 --by astar,automatic,explore --wary 1 --repeat 1",
+      "compare demo/strand.toml --from 3,4 --to 99,25 --repeat 1",
       "regions demo/strand.toml --mover crab --join --chokes",
       "regions demo/strand.toml --mover crab --from 3,4",
       "sight demo/gulls.toml --from 15,6 --range 7.5",

@@ -342,7 +342,7 @@ TEST_CASE("regions: cut off, joins and chokes, as text and JSON") {
 TEST_CASE("misuse: exit code 2, one line on standard error, nothing else") {
   const TemporaryFolder folder;
   const std::vector<std::pair<std::string, std::string>> list = {
-      {"", "found no command, expected one of survey"},
+      {"", "found no command, expected one of route"},
       {"rout demo/strand.toml", "found command \"rout\""},
       {"route", "SCENARIO: found nothing, expected a value"},
       {"route not-there.toml --from 0,0 --to 1,1", "not-there.toml: found No such file"},
