@@ -1,25 +1,34 @@
 # cmake --install: the libraries that were built, their public headers, the program, and what find_package needs.
 include(CMakePackageConfigHelpers)
 
+# Components as they are packaged: library (what programs run with), development, program, documentation.
 set(saunter_config_dir ${CMAKE_INSTALL_LIBDIR}/cmake/saunter)
-install(TARGETS saunter_core EXPORT saunter_core_targets FILE_SET HEADERS)
-install(EXPORT saunter_core_targets NAMESPACE saunter:: DESTINATION ${saunter_config_dir})
+function(saunter_install name)
+  install(TARGETS saunter_${name} EXPORT saunter_${name}_targets
+    LIBRARY COMPONENT library NAMELINK_COMPONENT development
+    ARCHIVE COMPONENT development
+    FILE_SET HEADERS COMPONENT development)
+  install(EXPORT saunter_${name}_targets NAMESPACE saunter:: DESTINATION ${saunter_config_dir} COMPONENT development)
+endfunction()
+saunter_install(core)
 if(TARGET saunter_tbb)
-  install(TARGETS saunter_tbb EXPORT saunter_tbb_targets FILE_SET HEADERS)
-  install(EXPORT saunter_tbb_targets NAMESPACE saunter:: DESTINATION ${saunter_config_dir})
+  saunter_install(tbb)
 endif()
 if(TARGET saunter_io)
-  foreach(component io draw)
-    install(TARGETS saunter_${component} EXPORT saunter_${component}_targets FILE_SET HEADERS)
-    install(EXPORT saunter_${component}_targets NAMESPACE saunter:: DESTINATION ${saunter_config_dir})
-  endforeach()
-  install(TARGETS saunter_program RUNTIME)
-  # The C interface needs nothing but itself: what it is made of is inside.
-  install(TARGETS saunter_c EXPORT saunter_c_targets FILE_SET HEADERS)
-  install(EXPORT saunter_c_targets NAMESPACE saunter:: DESTINATION ${saunter_config_dir})
-  install(FILES capi/python/saunter.py DESTINATION ${CMAKE_INSTALL_DATADIR}/saunter)
-  install(DIRECTORY docs/schema DESTINATION ${CMAKE_INSTALL_DATADIR}/saunter)
+  saunter_install(io)
+  saunter_install(draw)
+  # The C interface needs no other part of Saunter: what it is made of is inside.
+  saunter_install(c)
+  install(FILES capi/python/saunter.py capi/lua/saunter.lua DESTINATION ${CMAKE_INSTALL_DATADIR}/saunter COMPONENT development)
+  install(TARGETS saunter_program RUNTIME COMPONENT program)
+  install(DIRECTORY docs/schema demo DESTINATION ${CMAKE_INSTALL_DATADIR}/saunter COMPONENT program)
 endif()
+set(saunter_doc_dir ${CMAKE_INSTALL_DATADIR}/doc/saunter-doc)
+install(FILES README.md CHANGELOG.md LICENSE DESTINATION ${saunter_doc_dir} COMPONENT documentation)
+install(DIRECTORY docs DESTINATION ${saunter_doc_dir} COMPONENT documentation PATTERN api EXCLUDE)
+install(DIRECTORY examples DESTINATION ${saunter_doc_dir} COMPONENT documentation FILES_MATCHING PATTERN "*.cpp")
+# The API reference, where scripts/api has made it.
+install(DIRECTORY build/api/html DESTINATION ${saunter_doc_dir}/api COMPONENT documentation OPTIONAL)
 
 # For builds that ask pkg-config: one file for each library. They find the rest from where they lie, wherever that is.
 file(RELATIVE_PATH pc_up /${CMAKE_INSTALL_LIBDIR}/pkgconfig /)
@@ -43,15 +52,20 @@ foreach(component core io draw c)
       set(pc_private "cairo libutf8proc")
     endif()
     configure_file(${PROJECT_SOURCE_DIR}/cmake/saunter.pc.in ${PROJECT_BINARY_DIR}/${pc_name}.pc @ONLY)
-    install(FILES ${PROJECT_BINARY_DIR}/${pc_name}.pc DESTINATION ${CMAKE_INSTALL_LIBDIR}/pkgconfig)
+    install(FILES ${PROJECT_BINARY_DIR}/${pc_name}.pc DESTINATION ${CMAKE_INSTALL_LIBDIR}/pkgconfig COMPONENT development)
   endif()
 endforeach()
 
+# A shared C interface stands on the other libraries; a static build has them inside.
+set(saunter_c_stands_on_io FALSE)
+if(BUILD_SHARED_LIBS)
+  set(saunter_c_stands_on_io TRUE)
+endif()
 configure_package_config_file(${PROJECT_SOURCE_DIR}/cmake/saunter-config.cmake.in
   ${PROJECT_BINARY_DIR}/saunter-config.cmake INSTALL_DESTINATION ${saunter_config_dir})
 write_basic_package_version_file(${PROJECT_BINARY_DIR}/saunter-config-version.cmake COMPATIBILITY SameMinorVersion)
 install(FILES ${PROJECT_BINARY_DIR}/saunter-config.cmake ${PROJECT_BINARY_DIR}/saunter-config-version.cmake
-  DESTINATION ${saunter_config_dir})
+  DESTINATION ${saunter_config_dir} COMPONENT development)
 
 # The manual page and completion for shells, told by the program itself.
 if(TARGET saunter_program AND NOT CMAKE_CROSSCOMPILING)
@@ -67,8 +81,8 @@ if(TARGET saunter_program AND NOT CMAKE_CROSSCOMPILING)
     list(APPEND manual_files ${manual_dir}/${file})
   endforeach()
   add_custom_target(saunter_manual ALL DEPENDS ${manual_files})
-  install(FILES ${manual_dir}/saunter.1 DESTINATION ${CMAKE_INSTALL_MANDIR}/man1)
-  install(FILES ${manual_dir}/saunter DESTINATION ${CMAKE_INSTALL_DATADIR}/bash-completion/completions)
-  install(FILES ${manual_dir}/_saunter DESTINATION ${CMAKE_INSTALL_DATADIR}/zsh/site-functions)
-  install(FILES ${manual_dir}/saunter.fish DESTINATION ${CMAKE_INSTALL_DATADIR}/fish/vendor_completions.d)
+  install(FILES ${manual_dir}/saunter.1 DESTINATION ${CMAKE_INSTALL_MANDIR}/man1 COMPONENT program)
+  install(FILES ${manual_dir}/saunter DESTINATION ${CMAKE_INSTALL_DATADIR}/bash-completion/completions COMPONENT program)
+  install(FILES ${manual_dir}/_saunter DESTINATION ${CMAKE_INSTALL_DATADIR}/zsh/site-functions COMPONENT program)
+  install(FILES ${manual_dir}/saunter.fish DESTINATION ${CMAKE_INSTALL_DATADIR}/fish/vendor_completions.d COMPONENT program)
 endif()

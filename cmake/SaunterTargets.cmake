@@ -30,6 +30,11 @@ function(saunter_library name)
     EXPORT_NAME ${name} VERIFY_INTERFACE_HEADER_SETS ON POSITION_INDEPENDENT_CODE ON CXX_EXTENSIONS OFF
     CXX_VISIBILITY_PRESET hidden VISIBILITY_INLINES_HIDDEN ON
     VERSION ${PROJECT_VERSION} SOVERSION ${PROJECT_VERSION_MAJOR}.${PROJECT_VERSION_MINOR})
+  # g++ shows what public headers declare, by the attribute of their namespace. clang asks where a function was declared
+  # last, which is in the source: it would hide every free function, so it shows all.
+  if(BUILD_SHARED_LIBS AND CMAKE_CXX_COMPILER_ID MATCHES "Clang")
+    set_target_properties(saunter_${name} PROPERTIES CXX_VISIBILITY_PRESET default)
+  endif()
   if(SAUNTER_CHECKED)
     target_compile_definitions(saunter_${name} PUBLIC SAUNTER_CHECKED)
   endif()

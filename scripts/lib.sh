@@ -47,4 +47,4 @@ need() {
 
 packages_to_build="g++ cmake ninja-build pkg-config libeigen3-dev libfmt-dev libcli11-dev nlohmann-json3-dev \
 libtomlplusplus-dev libcairo2-dev libpng-dev libutf8proc-dev libcpp-httplib-dev fonts-dejavu-core"
-packages_to_test="$packages_to_build catch2 clang-16 libtbb-dev chromium chromium-driver python3 python3-numpy python3-jsonschema"
+packages_to_test="$packages_to_build catch2 clang-16 libtbb-dev chromium chromium-driver python3 python3-numpy python3-jsonschema luajit doxygen dpkg-dev"
