@@ -2,22 +2,28 @@
 
 #include <algorithm>
 #include <array>
+#include <span>
 #include <string_view>
 
 namespace saunter::app {
 namespace {
 
+using Make = std::unique_ptr<Command> (*)();
+constexpr std::array ways = {make_route, make_reach,   make_field, make_gather,
+                             make_walk,  make_compare, make_check, make_prepare};
+constexpr std::array about_the_map = {make_survey, make_regions, make_sight,  make_threat,
+                                      make_draw,   make_layer,   make_convert};
+constexpr std::array placing_and_making = {make_fit, make_scatter, make_generate, make_play};
+constexpr std::array about_the_program = {make_serve, make_demo, make_keys, make_manual};
+
 /// Commands that answer the same kind of question, in the order of the help.
 struct Group {
   const char* title;
-  std::vector<std::unique_ptr<Command> (*)()> commands;
+  std::span<const Make> commands;
 };
-const Group groups[] = {
-    {"Ways", {make_route, make_reach, make_field, make_gather, make_walk, make_compare, make_check, make_prepare}},
-    {"The map", {make_survey, make_regions, make_sight, make_threat, make_draw, make_layer, make_convert}},
-    {"Placing and making", {make_fit, make_scatter, make_generate, make_play}},
-    {"The program", {make_serve, make_demo, make_keys, make_manual}},
-};
+constexpr std::array groups = {Group{"Ways", ways}, Group{"The map", about_the_map},
+                               Group{"Placing and making", placing_and_making},
+                               Group{"The program", about_the_program}};
 
 void add_common(Words& words, Command& command) {
   using Takes = Command::Takes;
@@ -58,7 +64,7 @@ void add_command(CLI::App& app, const char* group, const std::string& named, Ent
 std::vector<Entry> add_commands(CLI::App& app, const std::string& named) {
   std::vector<Entry> list;
   for (const Group& group : groups) {
-    for (const auto make : group.commands) {
+    for (const Make make : group.commands) {
       Entry entry{make(), nullptr, nullptr};
       add_command(app, group.title, named, entry);
       list.push_back(std::move(entry));

@@ -13,7 +13,7 @@ namespace saunter::app {
 namespace {
 
 std::string found_text(const Json& value) {
-  std::string text = dumped(value);
+  const std::string text = dumped(value);
   constexpr std::size_t most = 60;
   return text.size() <= most ? text : text.substr(0, most) + "...";
 }
@@ -35,7 +35,7 @@ Cell cell_from(const Json& value, const char* key) {
   const auto coordinate = [&](const Json& number) {
     if (!number.is_number_integer()) refuse(key, value, "a cell as [column, row]");
     const auto whole = number.get<std::int64_t>();
-    if (whole < -max_line_cells || whole > 2 * max_line_cells) refuse(key, value, "a cell of the map");
+    if (whole < -max_line_cells || whole > std::int64_t{2} * max_line_cells) refuse(key, value, "a cell of the map");
     return static_cast<std::int32_t>(whole);
   };
   if (!value.is_array() || value.size() != 2) refuse(key, value, "a cell as [column, row]");

@@ -42,6 +42,10 @@ function(calls_of_c prefix)
   set(demo ${SOURCE}/../../demo)
   run(sh -c "cc -std=c99 -pedantic -Wall -Wextra -Werror ${FLAGS} ${SOURCE}/../capi/calls.c $(pkg-config --cflags --libs saunter) -o ${WORK}/calls")
   run(${WORK}/calls ${demo})
+  run(${CMAKE_COMMAND} -S ${SOURCE}/c -B ${WORK}/by_c -G Ninja -DCMAKE_PREFIX_PATH=${prefix} "-DCMAKE_C_FLAGS=${FLAGS}"
+    -DCALLS=${SOURCE}/../capi/calls.c)
+  run(${CMAKE_COMMAND} --build ${WORK}/by_c)
+  run(${WORK}/by_c/shell ${demo})
   if(NOT FLAGS MATCHES "sanitize")  # which would have to be loaded first
     set(ENV{PYTHONPATH} ${prefix}/share/saunter)
     set(ENV{PYTHONDONTWRITEBYTECODE} 1)
