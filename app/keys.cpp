@@ -2,7 +2,7 @@
 
 #include <fmt/format.h>
 
-#include <algorithm>
+#include <array>
 #include <stdexcept>
 
 #include "saunter/check/inspect.hpp"
@@ -61,44 +61,45 @@ Json whole() { return {{"type", "integer"}}; }
 Json positive() { return {{"type", "integer"}, {"minimum", 0}}; }
 Json number() { return {{"type", "number"}, {"minimum", 0}}; }
 
-const Kind kinds[] = {
-    {"flag", "true or false",
-     [] {
-       return Json{{"type", "boolean"}};
-     }},
-    {"text", "text",
-     [] {
-       return Json{{"type", "string"}};
-     }},
-    {"count", "whole number from 0", positive},
-    {"number", "number from 0", number},
-    {"cost", "number from 0, in steps, at most two decimals", number},
-    {"pair", "[cols,rows]", [] { return list_of(positive(), 2); }},
-    {"cell", "[col,row]", [] { return list_of(whole(), 2); }},
-    {"cells", "list of [col,row]", [] { return list_of(list_of(whole(), 2)); }},
-    {"reached", "[col,row,cost]", [] { return list_of(number(), 3); }},
-    {"box", "[col,row,col,row]", [] { return list_of(positive(), 4); }},
-    {"numbers", "list of whole numbers, null for none",
-     [] {
-       return list_of({{"type", Json::array({"integer", "null"})}});
-     }},
-    {"counts", "object, its values whole numbers from 0",
-     [] {
-       return Json{{"type", "object"}, {"additionalProperties", positive()}};
-     }},
-    {"object", "object",
-     [] {
-       return Json{{"type", "object"},
-                   {"additionalProperties", false},
-                   {"required", Json::array()},
-                   {"properties", Json::object()}};
-     }},
+constexpr std::array kinds = {
+    Kind{"flag", "true or false",
+         [] {
+           return Json{{"type", "boolean"}};
+         }},
+    Kind{"text", "text",
+         [] {
+           return Json{{"type", "string"}};
+         }},
+    Kind{"count", "whole number from 0", positive},
+    Kind{"number", "number from 0", number},
+    Kind{"cost", "number from 0, in steps, at most two decimals", number},
+    Kind{"pair", "[cols,rows]", [] { return list_of(positive(), 2); }},
+    Kind{"cell", "[col,row]", [] { return list_of(whole(), 2); }},
+    Kind{"cells", "list of [col,row]", [] { return list_of(list_of(whole(), 2)); }},
+    Kind{"reached", "[col,row,cost]", [] { return list_of(number(), 3); }},
+    Kind{"box", "[col,row,col,row]", [] { return list_of(positive(), 4); }},
+    Kind{"numbers", "list of whole numbers, null for none",
+         [] {
+           return list_of({{"type", Json::array({"integer", "null"})}});
+         }},
+    Kind{"counts", "object, its values whole numbers from 0",
+         [] {
+           return Json{{"type", "object"}, {"additionalProperties", positive()}};
+         }},
+    Kind{"object", "object",
+         [] {
+           return Json{{"type", "object"},
+                       {"additionalProperties", false},
+                       {"required", Json::array()},
+                       {"properties", Json::object()}};
+         }},
 };
 
 const Kind* kind_of(std::string_view type) {
-  const auto found =
-      std::find_if(std::begin(kinds), std::end(kinds), [&](const Kind& kind) { return kind.type == type; });
-  return found == std::end(kinds) ? nullptr : &*found;
+  for (const Kind& kind : kinds) {
+    if (kind.type == type) return &kind;
+  }
+  return nullptr;
 }
 
 std::string_view without_null(std::string_view type) {
@@ -149,25 +150,21 @@ class KeysCommand final : public Command {
                 Takes::nothing) {}
 
   void add_words(Words& words) override {
-    words.text("COMMAND", of_, "the command whose answer is asked about").required();
+    std::vector<std::pair<std::string, const CommandKeys*>> known;
+    for (const CommandKeys& one : key_table()) known.emplace_back(one.command, &one);
+    words.choice("COMMAND", of_, std::move(known), "the command whose answer is asked about").required();
     words.flag("--schema", schema_, "as a JSON Schema");
     words.exclude({"--schema"}, {"--json"});
   }
 
   Answer answer() override {
-    const CommandKeys* const command = keys_of(of_);
-    if (command == nullptr) {
-      std::string names;
-      for (const CommandKeys& one : key_table()) names.append(names.empty() ? "" : ", ").append(one.command);
-      Words::refuse_word("COMMAND", of_, "one of " + names);
-    }
     Answer answer;
-    answer.text = schema_ ? schema_of(*command).dump(2) + "\n" : table(*command);
+    answer.text = schema_ ? schema_of(*of_).dump(2) + "\n" : table(*of_);
     Json keys = Json::array();
-    for (const Key& key : command->keys) {
+    for (const Key& key : of_->keys) {
       keys.push_back({{"path", key.path}, {"type", told(key)}, {"meaning", key.meaning}, {"with", key.with}});
     }
-    answer.json = {{"command", "keys"}, {"of", of_}, {"keys", std::move(keys)}};
+    answer.json = {{"command", "keys"}, {"of", of_->command}, {"keys", std::move(keys)}};
     return answer;
   }
 
@@ -183,7 +180,7 @@ class KeysCommand final : public Command {
     return text;
   }
 
-  std::string of_;
+  const CommandKeys* of_ = nullptr;
   bool schema_ = false;
 };
 

@@ -24,8 +24,6 @@ struct CommandKeys {
 
 /// Each command once.
 [[nodiscard]] std::span<const CommandKeys> key_table();
-/// A command's keys; null: there is no such command.
-[[nodiscard]] const CommandKeys* keys_of(std::string_view command);
 /// What a type's values are, in the words of JSON Schema. Throws std::out_of_range for a word that is no type.
 [[nodiscard]] Json type_schema(std::string_view type);
 /// The JSON Schema of a command's object.

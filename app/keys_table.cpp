@@ -1,4 +1,3 @@
-#include <algorithm>
 #include <array>
 
 #include "keys.hpp"
@@ -6,7 +5,7 @@
 namespace saunter::app {
 namespace {
 
-constexpr Key survey_keys[] = {
+constexpr auto survey_keys = std::to_array<Key>({
     {"title", "text", "the scenario's", ""},
     {"tiling", "tiling", "the shape of its cells", ""},
     {"size", "pair", "columns and rows", ""},
@@ -45,9 +44,9 @@ constexpr Key survey_keys[] = {
     {"patrols[].cells", "cells", "its way points", ""},
     {"patrols[].loop", "flag", "whether it goes round and round", ""},
     {"notes[]", "text", "what may be a slip: terrain never used, units on blocked ground", ""},
-};
+});
 
-constexpr Key route_keys[] = {
+constexpr auto route_keys = std::to_array<Key>({
     {"found", "flag", "whether there is a way", ""},
     {"algorithm", "text", "the search that found it", ""},
     {"cost", "cost or null", "of the whole way", ""},
@@ -75,9 +74,9 @@ constexpr Key route_keys[] = {
     {"complete", "flag", "whether these are all", "with --front"},
     {"turns_end", "cells or null", "where each turn ends", "with --turns"},
     {"last_turn", "cost or null", "what the last turn uses of its points", "with --turns"},
-};
+});
 
-constexpr Key reach_keys[] = {
+constexpr auto reach_keys = std::to_array<Key>({
     {"budget", "cost or null", "movement points asked for", ""},
     {"cells[]", "reached", "column, row and cost of each cell where the move may end", ""},
     {"left[]", "cost or null", "points left on each of these cells; null without --budget", ""},
@@ -96,9 +95,9 @@ constexpr Key reach_keys[] = {
     {"why.by", "text or null", "who is in the way", ""},
     {"why.act", "act-answer or null", "whether it can be acted on (--range)", ""},
     {"why.act_from", "cell or null", "from where", ""},
-};
+});
 
-constexpr Key field_keys[] = {
+constexpr auto field_keys = std::to_array<Key>({
     {"goals", "cells", "those that can be used", ""},
     {"unused[]", "object", "each goal left out", ""},
     {"unused[].reason", "reason", "why", ""},
@@ -107,9 +106,9 @@ constexpr Key field_keys[] = {
     {"overflowed", "flag", "whether cells are left out because their cost does not fit", ""},
     {"reason", "reason or null", "why no goal can be used", ""},
     {"at", "cell or null", "the goal that is the trouble", ""},
-};
+});
 
-constexpr Key compare_keys[] = {
+constexpr auto compare_keys = std::to_array<Key>({
     {"runs[]", "object", "each search or walker, in the order asked", ""},
     {"runs[].algorithm", "text", "as asked for", ""},
     {"runs[].used", "text", "what ran: automatic chooses", ""},
@@ -126,9 +125,9 @@ constexpr Key compare_keys[] = {
     {"runs[].ends_by", "walk-end", "how a walk ended", "of walkers"},
     {"reason", "reason or null", "why no way is there to compare", ""},
     {"at", "cell or null", "the cell that is the trouble", ""},
-};
+});
 
-constexpr Key regions_keys[] = {
+constexpr auto regions_keys = std::to_array<Key>({
     {"regions[]", "object", "each region, the one with the first cell first", ""},
     {"regions[].id", "count", "its number, from 1", ""},
     {"regions[].cells", "count", "how many it has", ""},
@@ -143,16 +142,16 @@ constexpr Key regions_keys[] = {
     {"joins[].opens", "cells", "the cells to open", ""},
     {"chokes", "cells or null", "cells whose loss would split a region", ""},
     {"apart[]", "count", "regions that nothing can join", "with --join"},
-};
+});
 
-constexpr Key sight_keys[] = {
+constexpr auto sight_keys = std::to_array<Key>({
     {"sees", "flag or null", "whether --from sees --to", ""},
     {"visible", "cells or null", "all that is seen, without --to", ""},
     {"reason", "sight-reason or null", "why it is not seen", ""},
     {"at", "cell or null", "the cell that hides it, or is too far", ""},
-};
+});
 
-constexpr Key threat_keys[] = {
+constexpr auto threat_keys = std::to_array<Key>({
     {"cells", "count", "how many have danger", ""},
     {"max", "count", "the highest level", ""},
     {"at", "cell or null", "the cell asked about", ""},
@@ -168,9 +167,9 @@ constexpr Key threat_keys[] = {
     {"around.behind", "count", "a level", ""},
     {"around.left", "count", "a level", ""},
     {"around.right", "count", "a level", ""},
-};
+});
 
-constexpr Key fit_keys[] = {
+constexpr auto fit_keys = std::to_array<Key>({
     {"fits", "flag or null", "whether it can be put at --at", ""},
     {"reasons[]", "object or null", "everything that speaks against it; null without --at", ""},
     {"reasons[].why", "fit-fault", "what is wrong", ""},
@@ -179,9 +178,9 @@ constexpr Key fit_keys[] = {
     {"reasons[].apart_from", "cell or null", "the kept cell it would be parted from", ""},
     {"spots", "cells or null", "all places where it fits (--all)", ""},
     {"nearest", "cell or null", "the place nearest to --nearest", ""},
-};
+});
 
-constexpr Key scatter_keys[] = {
+constexpr auto scatter_keys = std::to_array<Key>({
     {"seed", "count", "the same seed puts the same down", ""},
     {"asked", "count", "how many were wanted", ""},
     {"placed[]", "object", "each, in the order they were put down", ""},
@@ -194,9 +193,9 @@ constexpr Key scatter_keys[] = {
     {"passed_by", "count", "cells that chance left out", ""},
     {"too_near", "count", "cells too near to another", ""},
     {"refused", "counts", "cells where it did not fit, by the reason", ""},
-};
+});
 
-constexpr Key check_keys[] = {
+constexpr auto check_keys = std::to_array<Key>({
     {"ok", "flag", "whether the way can be walked", ""},
     {"problems[]", "object", "everything that is wrong, in order", ""},
     {"problems[].step", "count", "0 is standing on the first cell", ""},
@@ -221,26 +220,26 @@ constexpr Key check_keys[] = {
     {"patrols[].exposure", "cost or null", "danger of the cells entered, added up", ""},
     {"patrols[].longest_exposed", "count or null", "steps of the longest exposed stretch", ""},
     {"patrols[].turns", "count or null", "how often it changes its heading", ""},
-};
+});
 
-constexpr Key draw_keys[] = {
+constexpr auto draw_keys = std::to_array<Key>({
     {"file", "text or null", "the picture written", ""},
     {"width", "count", "in pixels", ""},
     {"height", "count", "in pixels", ""},
-};
+});
 
-constexpr Key layer_keys[] = {
+constexpr auto layer_keys = std::to_array<Key>({
     {"layer", "text", "which", ""},
     {"size", "pair", "columns and rows", "without --out"},
     {"rows[]", "numbers", "each row; null: the cell has no number", "without --out"},
     {"file", "text", "the file written", "with --out"},
-};
+});
 
-constexpr Key convert_keys[] = {
+constexpr auto convert_keys = std::to_array<Key>({
     {"files[]", "text", "the files written, the scenario first", ""},
-};
+});
 
-constexpr Key generate_keys[] = {
+constexpr auto generate_keys = std::to_array<Key>({
     {"kind", "text", "maze, cave or rooms", ""},
     {"by", "text", "the method", ""},
     {"size", "pair", "columns and rows", ""},
@@ -255,9 +254,9 @@ constexpr Key generate_keys[] = {
     {"corridors[]", "cells or null", "the cells of each corridor; null for other kinds", ""},
     {"doors", "cells or null", "where rooms open", ""},
     {"file", "text or null", "the scenario written", ""},
-};
+});
 
-constexpr Key walk_keys[] = {
+constexpr auto walk_keys = std::to_array<Key>({
     {"walker", "text", "how it chooses its steps", ""},
     {"arrived", "flag", "whether it got to the goal", ""},
     {"reason", "walk-reason", "how it ended, or why an end can't be used", ""},
@@ -267,9 +266,9 @@ constexpr Key walk_keys[] = {
     {"revisits", "count or null", "steps onto cells it had been on", ""},
     {"restarts", "count or null", "times it began anew to look for the way", ""},
     {"path", "cells or null", "every cell in order", ""},
-};
+});
 
-constexpr Key play_keys[] = {
+constexpr auto play_keys = std::to_array<Key>({
     {"ticks[]", "object", "each tick", ""},
     {"ticks[].tick", "count", "its number, from 0", ""},
     {"ticks[].changed", "cells", "cells whose cost or sides changed", ""},
@@ -291,9 +290,9 @@ constexpr Key play_keys[] = {
     {"work", "object", "places looked at by searches", ""},
     {"work.expanded", "count", "as it was played", ""},
     {"work.fresh_expanded", "count", "had each search begun anew", ""},
-};
+});
 
-constexpr Key prepare_keys[] = {
+constexpr auto prepare_keys = std::to_array<Key>({
     {"mover", "text", "whose ways are looked up", ""},
     {"places", "count or null", "that the index knows", ""},
     {"ways", "count or null", "between them", ""},
@@ -303,9 +302,9 @@ constexpr Key prepare_keys[] = {
     {"file_bytes", "count or null", "in the file", ""},
     {"seconds", "number or null", "it took", ""},
     {"file", "text or null", "written; null: it took longer than it may", ""},
-};
+});
 
-constexpr Key gather_keys[] = {
+constexpr auto gather_keys = std::to_array<Key>({
     {"placed", "count", "units that have a place", ""},
     {"sum", "cost or null", "of all their ways", ""},
     {"last", "cost or null", "of the costliest", ""},
@@ -317,13 +316,13 @@ constexpr Key gather_keys[] = {
     {"units[].path", "cells or null", "its way", ""},
     {"reason", "reason or null", "why nobody gathers", ""},
     {"at", "cell or null", "the cell that is the trouble", ""},
-};
+});
 
-constexpr Key serve_keys[] = {
+constexpr auto serve_keys = std::to_array<Key>({
     {"ended", "flag", "true, once the page has been closed", ""},
-};
+});
 
-constexpr Key manual_keys[] = {
+constexpr auto manual_keys = std::to_array<Key>({
     {"commands[]", "object", "each command", ""},
     {"commands[].name", "text", "as it is typed", ""},
     {"commands[].summary", "text", "what it is for", ""},
@@ -337,22 +336,24 @@ constexpr Key manual_keys[] = {
     {"commands[].options[].file", "flag", "whether its value names a file", ""},
     {"commands[].options[].required", "flag", "whether it must be given", ""},
     {"commands[].options[].several", "flag", "whether it can be given more than once", ""},
-};
+});
 
-constexpr Key keys_keys[] = {
+constexpr auto keys_keys = std::to_array<Key>({
     {"of", "text", "the command asked about", ""},
     {"keys[]", "object", "each key of its object", ""},
     {"keys[].path", "text", "[] stands for each entry of a list", ""},
     {"keys[].type", "text", "what its value is", ""},
     {"keys[].meaning", "text", "for a person", ""},
     {"keys[].with", "text", "when it is there; empty: always", ""},
-};
+});
 
-constexpr Key demo_keys[] = {
-    {"stops[]", "object", "each stop of the tour", ""},  {"stops[].shows", "text", "what is seen", ""},
-    {"stops[].run", "text", "the command line", ""},     {"stops[].exit", "count", "its exit code", ""},
+constexpr auto demo_keys = std::to_array<Key>({
+    {"stops[]", "object", "each stop of the tour", ""},
+    {"stops[].shows", "text", "what is seen", ""},
+    {"stops[].run", "text", "the command line", ""},
+    {"stops[].exit", "count", "its exit code", ""},
     {"stops[].picture", "text", "the file written", ""},
-};
+});
 
 constexpr std::array all_keys = {
     CommandKeys{"survey", survey_keys},   CommandKeys{"route", route_keys},     CommandKeys{"reach", reach_keys},
@@ -367,11 +368,5 @@ constexpr std::array all_keys = {
 }  // namespace
 
 std::span<const CommandKeys> key_table() { return all_keys; }
-
-const CommandKeys* keys_of(std::string_view command) {
-  const auto found =
-      std::find_if(all_keys.begin(), all_keys.end(), [&](const CommandKeys& keys) { return keys.command == command; });
-  return found == all_keys.end() ? nullptr : &*found;
-}
 
 }  // namespace saunter::app
