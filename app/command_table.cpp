@@ -9,21 +9,21 @@ namespace saunter::app {
 namespace {
 
 using Make = std::unique_ptr<Command> (*)();
-constexpr std::array ways = {make_route, make_reach,   make_field, make_gather,
-                             make_walk,  make_compare, make_check, make_prepare};
-constexpr std::array about_the_map = {make_survey, make_regions, make_sight,  make_threat,
-                                      make_draw,   make_layer,   make_convert};
-constexpr std::array placing_and_making = {make_fit, make_scatter, make_generate, make_play};
-constexpr std::array about_the_program = {make_serve, make_demo, make_keys, make_manual};
+constexpr std::array way_commands = {make_route, make_reach,   make_field, make_gather,
+                                     make_walk,  make_compare, make_check, make_prepare};
+constexpr std::array map_commands = {make_survey, make_regions, make_sight,  make_threat,
+                                     make_draw,   make_layer,   make_convert};
+constexpr std::array making_commands = {make_fit, make_scatter, make_generate, make_play};
+constexpr std::array program_commands = {make_serve, make_demo, make_keys, make_manual};
 
 /// Commands that answer the same kind of question, in the order of the help.
 struct Group {
   const char* title;
   std::span<const Make> commands;
 };
-constexpr std::array groups = {Group{"Ways", ways}, Group{"The map", about_the_map},
-                               Group{"Placing and making", placing_and_making},
-                               Group{"The program", about_the_program}};
+constexpr std::array command_groups = {Group{"Ways", way_commands}, Group{"The map", map_commands},
+                                       Group{"Placing and making", making_commands},
+                                       Group{"The program", program_commands}};
 
 void add_common(Words& words, Command& command) {
   using Takes = Command::Takes;
@@ -63,7 +63,7 @@ void add_command(CLI::App& app, const char* group, const std::string& named, Ent
 
 std::vector<Entry> add_commands(CLI::App& app, const std::string& named) {
   std::vector<Entry> list;
-  for (const Group& group : groups) {
+  for (const Group& group : command_groups) {
     for (const Make make : group.commands) {
       Entry entry{make(), nullptr, nullptr};
       add_command(app, group.title, named, entry);

@@ -46,7 +46,7 @@ Json words_of(std::string_view type) {
 }
 
 /// The kinds of values that are no words, each with what it is to a person.
-struct Kind {
+struct ValueKind {
   std::string_view type;
   std::string_view told;
   Json (*schema)();
@@ -61,42 +61,42 @@ Json whole() { return {{"type", "integer"}}; }
 Json positive() { return {{"type", "integer"}, {"minimum", 0}}; }
 Json number() { return {{"type", "number"}, {"minimum", 0}}; }
 
-constexpr std::array kinds = {
-    Kind{"flag", "true or false",
-         [] {
-           return Json{{"type", "boolean"}};
-         }},
-    Kind{"text", "text",
-         [] {
-           return Json{{"type", "string"}};
-         }},
-    Kind{"count", "whole number from 0", positive},
-    Kind{"number", "number from 0", number},
-    Kind{"cost", "number from 0, in steps, at most two decimals", number},
-    Kind{"pair", "[cols,rows]", [] { return list_of(positive(), 2); }},
-    Kind{"cell", "[col,row]", [] { return list_of(whole(), 2); }},
-    Kind{"cells", "list of [col,row]", [] { return list_of(list_of(whole(), 2)); }},
-    Kind{"reached", "[col,row,cost]", [] { return list_of(number(), 3); }},
-    Kind{"box", "[col,row,col,row]", [] { return list_of(positive(), 4); }},
-    Kind{"numbers", "list of whole numbers, null for none",
-         [] {
-           return list_of({{"type", Json::array({"integer", "null"})}});
-         }},
-    Kind{"counts", "object, its values whole numbers from 0",
-         [] {
-           return Json{{"type", "object"}, {"additionalProperties", positive()}};
-         }},
-    Kind{"object", "object",
-         [] {
-           return Json{{"type", "object"},
-                       {"additionalProperties", false},
-                       {"required", Json::array()},
-                       {"properties", Json::object()}};
-         }},
+constexpr std::array value_kinds = {
+    ValueKind{"flag", "true or false",
+              [] {
+                return Json{{"type", "boolean"}};
+              }},
+    ValueKind{"text", "text",
+              [] {
+                return Json{{"type", "string"}};
+              }},
+    ValueKind{"count", "whole number from 0", positive},
+    ValueKind{"number", "number from 0", number},
+    ValueKind{"cost", "number from 0, in steps, at most two decimals", number},
+    ValueKind{"pair", "[cols,rows]", [] { return list_of(positive(), 2); }},
+    ValueKind{"cell", "[col,row]", [] { return list_of(whole(), 2); }},
+    ValueKind{"cells", "list of [col,row]", [] { return list_of(list_of(whole(), 2)); }},
+    ValueKind{"reached", "[col,row,cost]", [] { return list_of(number(), 3); }},
+    ValueKind{"box", "[col,row,col,row]", [] { return list_of(positive(), 4); }},
+    ValueKind{"numbers", "list of whole numbers, null for none",
+              [] {
+                return list_of({{"type", Json::array({"integer", "null"})}});
+              }},
+    ValueKind{"counts", "object, its values whole numbers from 0",
+              [] {
+                return Json{{"type", "object"}, {"additionalProperties", positive()}};
+              }},
+    ValueKind{"object", "object",
+              [] {
+                return Json{{"type", "object"},
+                            {"additionalProperties", false},
+                            {"required", Json::array()},
+                            {"properties", Json::object()}};
+              }},
 };
 
-const Kind* kind_of(std::string_view type) {
-  for (const Kind& kind : kinds) {
+const ValueKind* kind_of(std::string_view type) {
+  for (const ValueKind& kind : value_kinds) {
     if (kind.type == type) return &kind;
   }
   return nullptr;
@@ -107,11 +107,11 @@ std::string_view without_null(std::string_view type) {
 }
 
 /// A key's own word, and whether it names a list.
-struct Name {
+struct KeyName {
   std::string word;
   bool list = false;
 };
-Name name_of(std::string_view path) {
+KeyName name_of(std::string_view path) {
   const bool list = path.ends_with("[]");
   return {std::string(list ? path.substr(0, path.size() - 2) : path), list};
 }
@@ -119,7 +119,7 @@ Name name_of(std::string_view path) {
 /// "list of [col,row], or null"
 std::string told(const Key& key) {
   const std::string_view type = without_null(key.type);
-  const Kind* const kind = kind_of(type);
+  const ValueKind* const kind = kind_of(type);
   std::string text;
   if (kind != nullptr) {
     text = kind->told;
@@ -131,11 +131,11 @@ std::string told(const Key& key) {
 }
 
 /// The object a path's last word is a key of, and that word.
-std::pair<Json*, Name> place_of(std::string_view path, Json& schema) {
+std::pair<Json*, KeyName> place_of(std::string_view path, Json& schema) {
   Json* object = &schema;
   for (;;) {
     const std::size_t dot = path.find('.');
-    const Name name = name_of(path.substr(0, dot));
+    const KeyName name = name_of(path.substr(0, dot));
     if (dot == std::string_view::npos) return {object, name};
     Json& property = object->at("properties").at(name.word);
     object = name.list ? &property.at("items") : &property;
@@ -189,7 +189,7 @@ class KeysCommand final : public Command {
 Json type_schema(std::string_view type) {
   const std::string_view bare = without_null(type);
   const bool nullable = bare != type;
-  if (const Kind* const kind = kind_of(bare); kind != nullptr) {
+  if (const ValueKind* const kind = kind_of(bare); kind != nullptr) {
     Json schema = kind->schema();
     if (nullable) schema["type"] = Json::array({schema["type"], "null"});
     return schema;

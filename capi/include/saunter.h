@@ -34,7 +34,6 @@ extern "C" {
 #endif
 
 /* ---- Status and words ---------------------------------------------------------------------------------------------- */
-
 typedef enum saunter_status {
   SAUNTER_OK = 0,           /* yes */
   SAUNTER_NO = 1,           /* answered no: the result says why and where */
@@ -77,10 +76,8 @@ typedef enum saunter_reason {
 SAUNTER_API const char* saunter_reason_name(int32_t reason);
 
 /* ---- Boards -------------------------------------------------------------------------------------------------------- */
-
 typedef struct saunter_cell {
-  int32_t col;
-  int32_t row;
+  int32_t col, row;
 } saunter_cell;
 
 typedef enum saunter_tiling {
@@ -96,8 +93,7 @@ typedef enum saunter_tiling {
 typedef struct saunter_board {
   uint32_t size;
   int32_t tiling; /* saunter_tiling */
-  int32_t cols;   /* 1 to 65535 */
-  int32_t rows;
+  int32_t cols, rows; /* 1 to 65535 each */
 } saunter_board;
 
 /* How a mover steps. */
@@ -109,7 +105,6 @@ typedef struct saunter_rules {
 } saunter_rules;
 
 /* ---- Grids: what a mover can enter, at what cost -------------------------------------------------------------------- */
-
 typedef struct saunter_grid saunter_grid;
 
 /* From the caller's own numbers, one for each cell, copied. @param count  must be cols x rows. O(cells) */
@@ -123,7 +118,6 @@ SAUNTER_API saunter_status saunter_grid_cost(const saunter_grid* grid, saunter_c
 SAUNTER_API saunter_status saunter_grid_set_cost(saunter_grid* grid, saunter_cell cell, uint16_t entry_cost);
 
 /* ---- Scenarios: maps in files --------------------------------------------------------------------------------------- */
-
 typedef struct saunter_scenario saunter_scenario;
 SAUNTER_API saunter_status saunter_scenario_load(const char* file, saunter_scenario** out);
 /* From memory; files it names are refused. @param name  what errors call it; NULL: "scenario" */
@@ -140,11 +134,20 @@ SAUNTER_API const char* saunter_scenario_threat(const saunter_scenario* scenario
 SAUNTER_API saunter_status saunter_scenario_grid(const saunter_scenario* scenario, const char* mover,
                                                  const char* as_unit, saunter_grid** out);
 
-/* ---- Searches ------------------------------------------------------------------------------------------------------- */
+/* ---- Regions ---------------------------------------------------------------------------------------------------------- */
+/* Cells from which one gets to each other and back. */
+typedef struct saunter_regions saunter_regions;
+SAUNTER_API saunter_status saunter_regions_create(const saunter_grid* grid, saunter_regions** out);
+SAUNTER_API void saunter_regions_free(saunter_regions* regions);
+SAUNTER_API size_t saunter_regions_count(const saunter_regions* regions);
+/* 1, 2, ...; 0 where the mover can't be, and off the map. O(1) */
+SAUNTER_API saunter_status saunter_regions_at(const saunter_regions* regions, saunter_cell cell, uint32_t* out);
+/* The numbers of all cells. @param count  must be cols x rows */
+SAUNTER_API saunter_status saunter_regions_labels(const saunter_regions* regions, uint32_t* out, size_t count);
 
+/* ---- Searches ------------------------------------------------------------------------------------------------------- */
 /* Owns the memory of searches: one for each thread, kept between questions. */
 typedef struct saunter_searcher saunter_searcher;
-
 SAUNTER_API saunter_status saunter_searcher_create(saunter_searcher** out);
 SAUNTER_API void saunter_searcher_free(saunter_searcher* searcher);
 typedef enum saunter_search {
@@ -161,6 +164,17 @@ typedef struct saunter_entry_change {
   saunter_cell cell;
   uint32_t entry_cost; /* 0: keep out */
 } saunter_entry_change;
+
+/* An index of a grid, for ways that are looked up. Made from the grid, which takes seconds on large ones, or read from a
+ * file that `saunter prepare` has written for the same map. `follow` takes in how the grid has changed since. */
+typedef struct saunter_prepared saunter_prepared;
+SAUNTER_API saunter_status saunter_prepared_create(const saunter_grid* grid, saunter_prepared** out);
+SAUNTER_API saunter_status saunter_prepared_load(const char* file, const saunter_grid* grid, saunter_prepared** out);
+SAUNTER_API saunter_status saunter_prepared_follow(saunter_prepared* prepared, const saunter_grid* grid);
+SAUNTER_API void saunter_prepared_free(saunter_prepared* prepared);
+
+/* A function of the caller's. It returns, and asks nothing of the searcher that called it. */
+typedef int (*saunter_cell_test)(void* context, saunter_cell cell);
 
 /* A question for a way. 0 everywhere but in starts and goals asks for a way of least cost. */
 typedef struct saunter_route_options {
@@ -181,6 +195,12 @@ typedef struct saunter_route_options {
   uint32_t natural;           /* 1: of the cheapest ways one with few turns, close to the straight line */
   const saunter_entry_change* changes; /* answer as if these cells had other costs */
   size_t change_count;
+  uint32_t has_heading;       /* with turn_cost. 1: the unit looks to `heading`, and its first turn counts */
+  int32_t heading;            /* squares: 0 to 3 n e s w, 4 to 7 ne se sw nw; hexes: 0 to 5 clockwise from north */
+  const saunter_regions* regions;   /* of this grid as it is: a "no way" between two of them needs no search; NULL: none */
+  const saunter_prepared* prepared; /* of this grid: ways are looked up where they can be; NULL: none */
+  saunter_cell_test until; /* any cell for which it is not 0 is a goal too; then goals may be none; NULL: no such cells */
+  void* until_context;
 } saunter_route_options;
 
 typedef struct saunter_route {
@@ -190,7 +210,7 @@ typedef struct saunter_route {
   const saunter_cell* cells; /* borrowed from the searcher; start and goal included; NULL without a way */
   size_t cell_count;
   uint32_t cost;
-  int32_t by;       /* the search that was used; -1 for one this header does not name */
+  int32_t by;       /* the search that was used; -1: it was looked up, or this header does not name it */
   uint64_t expanded; /* cells checked */
   uint64_t remaining; /* or_nearest: what is left to the goal at the least */
   size_t start_number; /* which of several starts and goals it joins */
@@ -202,7 +222,6 @@ SAUNTER_API saunter_status saunter_find_route(saunter_searcher* searcher, const 
                                               const saunter_route_options* options, saunter_route* out);
 
 /* ---- Fields and reach ------------------------------------------------------------------------------------------------ */
-
 /* The cost and the next step between every cell and some others. */
 typedef struct saunter_field saunter_field;
 typedef struct saunter_field_options {
@@ -229,20 +248,7 @@ SAUNTER_API saunter_status saunter_field_next(const saunter_field* field, saunte
 /* The costs of all cells. @param count  must be cols x rows */
 SAUNTER_API saunter_status saunter_field_costs(const saunter_field* field, uint32_t* out, size_t count);
 
-/* ---- Regions ---------------------------------------------------------------------------------------------------------- */
-
-/* Cells from which one gets to each other and back. */
-typedef struct saunter_regions saunter_regions;
-SAUNTER_API saunter_status saunter_regions_create(const saunter_grid* grid, saunter_regions** out);
-SAUNTER_API void saunter_regions_free(saunter_regions* regions);
-SAUNTER_API size_t saunter_regions_count(const saunter_regions* regions);
-/* 1, 2, ...; 0 where the mover can't be, and off the map. O(1) */
-SAUNTER_API saunter_status saunter_regions_at(const saunter_regions* regions, saunter_cell cell, uint32_t* out);
-/* The numbers of all cells. @param count  must be cols x rows */
-SAUNTER_API saunter_status saunter_regions_labels(const saunter_regions* regions, uint32_t* out, size_t count);
-
 /* ---- Sight ------------------------------------------------------------------------------------------------------------ */
-
 typedef struct saunter_sight saunter_sight;
 /* @param opaque  a byte for each cell: 1 hides what lies behind. @param count  must be cols x rows */
 SAUNTER_API saunter_status saunter_sight_create(const saunter_board* board, const uint8_t* opaque, size_t count,
@@ -258,10 +264,8 @@ SAUNTER_API saunter_status saunter_visible(const saunter_sight* sight, saunter_c
                                            size_t count);
 
 /* ---- Danger ----------------------------------------------------------------------------------------------------------- */
-
 /* Levels of danger from any number of threats, kept up to date as they move. */
 typedef struct saunter_danger saunter_danger;
-
 typedef struct saunter_threat {
   uint32_t size;
   saunter_cell at;
@@ -318,7 +322,6 @@ SAUNTER_API saunter_status saunter_find_wary_route(saunter_searcher* searcher, c
                                                    saunter_exposure* exposure);
 
 /* ---- Placing and checking ----------------------------------------------------------------------------------------------- */
-
 typedef struct saunter_problem {
   const char* why; /* "ground", "occupied", ...: see docs/meaning.md. Lives for ever */
   saunter_cell at;
@@ -343,13 +346,11 @@ SAUNTER_API saunter_status saunter_check_path(const saunter_scenario* scenario, 
                                               size_t capacity, size_t* count, uint64_t* cost);
 
 /* ---- Frames: cells and the game's world --------------------------------------------------------------------------------- */
-
 typedef struct saunter_frame {
   uint32_t size;
   int32_t tiling;   /* saunter_tiling */
   double cell_size; /* world units between centres of edge neighbours; 0: 1 */
-  double origin_x;  /* of the centre of cell 0,0 */
-  double origin_y;
+  double origin_x, origin_y; /* of the centre of cell 0,0 */
   uint32_t y_up;    /* 1: world y grows against the rows */
 } saunter_frame;
 
@@ -358,7 +359,6 @@ SAUNTER_API saunter_status saunter_frame_centre(const saunter_frame* frame, saun
 SAUNTER_API saunter_status saunter_frame_cell_at(const saunter_frame* frame, double x, double y, saunter_cell* out);
 
 /* ---- A map that changes ------------------------------------------------------------------------------------------------- */
-
 /* A scenario's map in play: edits are gathered, a commit makes them, and grids and routes follow. */
 typedef struct saunter_live saunter_live;
 

@@ -17,6 +17,7 @@
 #include "saunter/io/scenario.hpp"
 #include "saunter/live/live_map.hpp"
 #include "saunter/region/regions.hpp"
+#include "saunter/search/prepared.hpp"
 #include "saunter/search/searcher.hpp"
 #include "saunter/sight/sight.hpp"
 #include "saunter/threat/threat_field.hpp"
@@ -185,6 +186,10 @@ struct saunter_field : saunter::c::Handle<0x53464945> {
 struct saunter_regions : saunter::c::Handle<0x53524547> {
   saunter::Regions regions;
   saunter::Size size;
+};
+
+struct saunter_prepared : saunter::c::Handle<0x53505245> {
+  saunter::Prepared index;
 };
 
 struct saunter_sight : saunter::c::Handle<0x53534947> {

@@ -1,5 +1,6 @@
 // Routes, fields, reach, regions.
 #include "handles.hpp"
+#include "saunter/io/prepared.hpp"
 
 using namespace saunter;
 using namespace saunter::c;
@@ -38,11 +39,20 @@ RouteOptions route_options(const saunter_route_options& asked, const CostGrid& c
          "not natural");
   }
   options.turn_cost = asked.turn_cost;
+  if (asked.has_heading != 0) {
+    if (asked.turn_cost == 0 || asked.heading < 0 || asked.heading >= costs.tiling().direction_count()) {
+      fail(SAUNTER_BAD_ARGUMENT, "heading: found " + std::to_string(asked.heading) +
+                                     ", expected a direction of the tiling, with a turn_cost");
+    }
+    options.heading = Direction{asked.heading};
+  }
   options.natural = asked.natural != 0;
   if (options.natural && (!minds_cost || options.weight != 100)) {
     fail(SAUNTER_BAD_ARGUMENT, "natural: expected a search of least cost without a weight");
   }
   options.or_nearest = asked.or_nearest != 0;
+  if (asked.regions != nullptr) options.labels = &held(asked.regions, "regions").regions.labels();
+  if (asked.prepared != nullptr) options.prepared = &held(asked.prepared, "prepared").index;
   memory.changes.clear();
   if (asked.change_count > 0) expect_given(asked.changes, "changes");
   for (std::size_t i = 0; i < asked.change_count; ++i) {
@@ -70,6 +80,43 @@ saunter_status saunter_searcher_create(saunter_searcher** out) {
 
 void saunter_searcher_free(saunter_searcher* searcher) { free_own(searcher); }
 
+saunter_status saunter_prepared_create(const saunter_grid* grid, saunter_prepared** out) {
+  return guarded([&] {
+    const CostGrid& costs = *held(grid, "grid").costs;
+    expect_given(out, "out");
+    auto prepared = std::make_unique<saunter_prepared>();
+    prepared->index = prepare(costs);
+    *out = prepared.release();
+    return SAUNTER_OK;
+  });
+}
+
+saunter_status saunter_prepared_load(const char* file, const saunter_grid* grid, saunter_prepared** out) {
+  return guarded([&] {
+    expect_given(file, "file");
+    const CostGrid& costs = *held(grid, "grid").costs;
+    expect_given(out, "out");
+    auto read = io::read_prepared(file, costs);
+    if (!read) fail(SAUNTER_BAD_INPUT, read.error().message());
+    auto prepared = std::make_unique<saunter_prepared>();
+    prepared->index = std::move(read.value());
+    *out = prepared.release();
+    return SAUNTER_OK;
+  });
+}
+
+saunter_status saunter_prepared_follow(saunter_prepared* prepared, const saunter_grid* grid) {
+  return guarded([&] {
+    Prepared& index = held(prepared, "prepared").index;
+    if (!index.follow(*held(grid, "grid").costs)) {
+      fail(SAUNTER_BAD_ARGUMENT, "grid: found one of another board, expected that of the index");
+    }
+    return SAUNTER_OK;
+  });
+}
+
+void saunter_prepared_free(saunter_prepared* prepared) { free_own(prepared); }
+
 saunter_status saunter_find_route(saunter_searcher* searcher, const saunter_grid* grid,
                                   const saunter_route_options* options, saunter_route* out) {
   return guarded([&] {
@@ -78,18 +125,21 @@ saunter_status saunter_find_route(saunter_searcher* searcher, const saunter_grid
     expect_given(options, "options");
     expect_result(out, "out");
     const saunter_route_options asked = taken(options, "options");
-    if (asked.start_count == 0 || asked.goal_count == 0) {
+    if (asked.start_count == 0 || (asked.goal_count == 0 && asked.until == nullptr)) {
       fail(SAUNTER_BAD_ARGUMENT, "options: found no start or no goal, expected at least one of each");
     }
     expect_given(asked.starts, "starts");
-    expect_given(asked.goals, "goals");
+    if (asked.goal_count > 0) expect_given(asked.goals, "goals");
     if (asked.within < 0) fail(SAUNTER_BAD_ARGUMENT, "within: expected 0 or more");
     const RouteOptions with = route_options(asked, costs, memory);
     memory.starts.clear();
     for (const Cell cell : cells_of(asked.starts, asked.start_count)) memory.starts.push_back({cell});
     const auto goals = cells_of(asked.goals, asked.goal_count);
-    const bool plain = memory.starts.size() == 1 && goals.size() == 1 && asked.within == 0 && asked.beside == 0;
-    const Query query{.starts = memory.starts, .goals = goals, .within = asked.within, .beside = asked.beside != 0};
+    const bool plain = memory.starts.size() == 1 && goals.size() == 1 && asked.within == 0 && asked.beside == 0 &&
+                       asked.until == nullptr;
+    const auto is_goal = [&](Cell cell) { return asked.until(asked.until_context, to_c(cell)) != 0; };
+    Query query{.starts = memory.starts, .goals = goals, .within = asked.within, .beside = asked.beside != 0};
+    if (asked.until != nullptr) query.until = CellTest(is_goal);
     const Route& route = plain ? memory.searcher.route(costs, memory.starts[0].cell, goals[0], with)
                                : memory.searcher.route(costs, query, with);
     saunter_route told = route_of(route.verdict(), route.cells(), route.expanded());

@@ -33,7 +33,7 @@ for broken in (change("SAUNTER_API const char* saunter_message(void);", ""),
                change("saunter_message(void)", "saunter_message(int32_t of)"),
                change("  int32_t reason;", "  int32_t more;\n  int32_t reason;"),
                change("  SAUNTER_NO = 1,", "  SAUNTER_NO = 9,"),
-               change("  int32_t col;\n", "  int64_t col;\n"),
+               change("  int32_t col, row;\n", "  int64_t col, row;\n"),
                change("  SAUNTER_NO_WAY,", "  SAUNTER_MORE,\n  SAUNTER_NO_WAY,")):
     fine, says = holds(broken)
     assert not fine and "any more" in says, says

@@ -203,6 +203,181 @@ static void routes(void) {
   saunter_grid_free(grid);
 }
 
+/* Says yes in the last column, and counts how often it was asked. */
+static int last_column(void* context, saunter_cell cell) {
+  ++*(int*)context;
+  return cell.col == cols - 1;
+}
+
+/* What belongs to a question but is another object: regions, an index, a function. */
+static void questions_with_others(const char* demo) {
+  saunter_grid* grid = walled();
+  saunter_grid* other = NULL;
+  saunter_searcher* searcher = NULL;
+  saunter_regions* regions = NULL;
+  saunter_prepared* prepared = NULL;
+  saunter_prepared* none = NULL;
+  saunter_route_options asked;
+  saunter_route route;
+  const saunter_cell start = at(0, 0);
+  saunter_cell goal = at(5, 0);
+  uint16_t costs[4] = {100, 100, 100, 100};
+  saunter_board board = small_board();
+  int times = 0;
+  uint32_t straight;
+  CHECK(saunter_searcher_create(&searcher) == SAUNTER_OK);
+  SAUNTER_INIT(asked);
+  SAUNTER_INIT(route);
+  asked.starts = &start;
+  asked.start_count = 1;
+  asked.goals = &goal;
+  asked.goal_count = 1;
+
+  CHECK(saunter_prepared_create(grid, &prepared) == SAUNTER_OK);
+  asked.prepared = prepared;
+  CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_OK && route.cost == 923 && route.by == -1);
+  CHECK(saunter_grid_set_cost(grid, at(3, 0), 100) == SAUNTER_OK);
+  CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_OK && route.cost == 500);
+  CHECK(saunter_prepared_follow(prepared, grid) == SAUNTER_OK);
+  CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_OK && route.cost == 500);
+  asked.prepared = (const saunter_prepared*)(const void*)grid;
+  CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_BAD_HANDLE);
+  asked.prepared = NULL;
+  board.cols = board.rows = 2;
+  CHECK(saunter_grid_create(&board, NULL, costs, 4, &other) == SAUNTER_OK);
+  CHECK(saunter_prepared_follow(prepared, other) == SAUNTER_BAD_ARGUMENT);
+  CHECK(saunter_prepared_follow(NULL, grid) == SAUNTER_BAD_HANDLE);
+  CHECK(saunter_prepared_create(NULL, &none) == SAUNTER_BAD_HANDLE);
+  CHECK(saunter_prepared_create(grid, NULL) == SAUNTER_BAD_ARGUMENT);
+  CHECK(saunter_prepared_load(demo, grid, &none) == SAUNTER_BAD_INPUT);
+  CHECK(saunter_prepared_load(NULL, grid, &none) == SAUNTER_BAD_ARGUMENT && none == NULL);
+  saunter_prepared_free(prepared);
+  saunter_prepared_free(NULL);
+
+  /* A wall from top to bottom: the same no, without a search. */
+  CHECK(saunter_grid_set_cost(grid, at(3, 0), 0) == SAUNTER_OK);
+  CHECK(saunter_grid_set_cost(grid, at(3, 3), 0) == SAUNTER_OK);
+  CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_NO && route.expanded > 0);
+  CHECK(saunter_regions_create(grid, &regions) == SAUNTER_OK);
+  asked.regions = regions;
+  CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_NO);
+  CHECK(route.reason == SAUNTER_NO_WAY && route.expanded == 0);
+  /* Regions of another time are not believed. */
+  CHECK(saunter_grid_set_cost(grid, at(3, 3), 100) == SAUNTER_OK);
+  CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_OK && route.cost == 923);
+  asked.regions = NULL;
+
+  asked.goal_count = 0;
+  asked.until = last_column;
+  asked.until_context = &times;
+  CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_OK && times > 0);
+  CHECK(route.cells[route.cell_count - 1].col == cols - 1);
+  asked.until = NULL;
+  asked.goal_count = 1;
+
+  goal = at(2, 0);
+  asked.turn_cost = 100;
+  CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_OK);
+  straight = route.cost;
+  asked.has_heading = 1;
+  asked.heading = 1; /* east: the way it goes */
+  CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_OK && route.cost == straight);
+  asked.heading = 3;
+  CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_OK && route.cost > straight);
+  asked.heading = 8;
+  CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_BAD_ARGUMENT);
+  asked.turn_cost = 0;
+  asked.heading = 1;
+  CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_BAD_ARGUMENT);
+  CHECK_SAID("heading");
+  saunter_regions_free(regions);
+  saunter_grid_free(other);
+  saunter_searcher_free(searcher);
+  saunter_grid_free(grid);
+}
+
+/* Every option with every other, on squares, hexes and triangles: each is answered or refused, and a plain question
+ * in between is answered as ever. */
+static void options_with_each_other(void) {
+  static const int32_t tilings[3] = {SAUNTER_SQUARE, SAUNTER_HEX_POINTY_ODD, SAUNTER_TRIANGLE_UP};
+  int kind;
+  for (kind = 0; kind < 3; ++kind) {
+    saunter_board board = small_board();
+    saunter_grid* grid = NULL;
+    saunter_regions* regions = NULL;
+    saunter_prepared* prepared = NULL;
+    saunter_searcher* searcher = NULL;
+    uint16_t costs[count];
+    saunter_cell ends[4];
+    saunter_entry_change change;
+    uint32_t set, plain_cost = 0;
+    int times = 0, answered = 0;
+    int i;
+    board.tiling = tilings[kind];
+    for (i = 0; i < count; ++i) costs[i] = i % 7 == 3 ? 0 : (uint16_t)(100 + 50 * (i % 3));
+    CHECK(saunter_grid_create(&board, NULL, costs, count, &grid) == SAUNTER_OK);
+    CHECK(saunter_regions_create(grid, &regions) == SAUNTER_OK);
+    CHECK(saunter_prepared_create(grid, &prepared) == SAUNTER_OK);
+    CHECK(saunter_searcher_create(&searcher) == SAUNTER_OK);
+    ends[0] = at(0, 0);
+    ends[1] = at(2, 2);
+    ends[2] = at(5, 3);
+    ends[3] = at(4, 1);
+    change.cell = at(1, 1);
+    change.entry_cost = 0;
+    for (set = 0; set < 1u << 15; ++set) {
+      saunter_route_options asked;
+      saunter_route route;
+      saunter_status status;
+      SAUNTER_INIT(asked);
+      SAUNTER_INIT(route);
+      asked.by = (int32_t)(set & 7u);
+      asked.starts = ends;
+      asked.start_count = set & 8u ? 2 : 1;
+      asked.goals = ends + 2;
+      asked.goal_count = set & 16u ? 2 : 1;
+      asked.has_budget = set & 32u ? 1 : 0;
+      asked.budget = 350;
+      asked.limit = set & 64u ? 5 : 0;
+      asked.weight = set & 128u ? 150 : 0;
+      asked.turn_cost = set & 256u ? 40 : 0;
+      asked.has_heading = asked.turn_cost != 0 && set & 8u ? 1 : 0;
+      asked.heading = 1;
+      asked.within = set & 512u ? 1 : 0;
+      asked.beside = set & 1024u ? 1 : 0;
+      asked.or_nearest = set & 2048u ? 1 : 0;
+      asked.natural = set & 4096u ? 1 : 0;
+      asked.changes = &change;
+      asked.change_count = set & 8192u ? 1 : 0;
+      if (set & 16384u) {
+        asked.regions = regions;
+        asked.prepared = prepared;
+        asked.until = set & 16u ? last_column : NULL;
+        asked.until_context = &times;
+      }
+      status = saunter_find_route(searcher, grid, &asked, &route);
+      CHECK(status == SAUNTER_OK || status == SAUNTER_NO || status == SAUNTER_BAD_ARGUMENT);
+      if (status == SAUNTER_OK) {
+        ++answered;
+        CHECK(route.cell_count > 0 && route.cells[0].col == ends[route.start_number].col);
+      }
+      if (set == 0) plain_cost = route.cost;
+      if (set % 64 == 63) {
+        SAUNTER_INIT(asked);
+        asked.starts = ends;
+        asked.goals = ends + 2;
+        asked.start_count = asked.goal_count = 1;
+        CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_OK && route.cost == plain_cost);
+      }
+    }
+    CHECK(answered > 1000 && times > 1000);
+    saunter_prepared_free(prepared);
+    saunter_regions_free(regions);
+    saunter_searcher_free(searcher);
+    saunter_grid_free(grid);
+  }
+}
+
 static void fields_and_regions(void) {
   saunter_grid* grid = walled();
   saunter_searcher* searcher = NULL;
@@ -491,6 +666,8 @@ int main(int argc, char** argv) {
   CHECK(strlen(saunter_library_version()) >= 5);
   grids();
   routes();
+  questions_with_others(argv[1]);
+  options_with_each_other();
   fields_and_regions();
   sight_and_danger();
   scenarios(argv[1]);
