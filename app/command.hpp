@@ -30,7 +30,7 @@ inline constexpr int exit_bad = 2;
 struct Answer {
   int exit_code = exit_yes;
   std::string text;  ///< for a person
-  Json json;         ///< for a program
+  Json json;         ///< for a program; null: nothing is printed, as it has been told already
   /// What --draw shows, and a terminal below the text; it may point into the command, which lives longer.
   std::optional<draw::Picture> picture;
   std::optional<draw::Sheet> sheet;    ///< shown in place of the picture

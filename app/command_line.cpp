@@ -80,8 +80,12 @@ void write_answer(Answer answer, const Common& common, std::string* out) {
   }
   if (!common.page.empty()) add_file(answer, common.page, page_of(answer));
   expect_different_files(answer.files);
-  const std::string text =
-      common.json ? dumped(answer.json) + "\n" : io::printable(answer.text, true) + view_of(answer, common.view);
+  std::string text;
+  if (!common.json) {
+    text = io::printable(answer.text, true) + view_of(answer, common.view);
+  } else if (!answer.json.is_null()) {
+    text = dumped(answer.json) + "\n";
+  }
   for (io::PendingFile& file : answer.files) {
     if (const auto put = file.put(); !put) throw Refused{put.error().message()};
   }

@@ -319,7 +319,7 @@ constexpr auto gather_keys = std::to_array<Key>({
 });
 
 constexpr auto serve_keys = std::to_array<Key>({
-    {"ended", "flag", "true, once the page has been closed", ""},
+    {"address", "text", "of the page, printed once it is there", ""},
 });
 
 constexpr auto manual_keys = std::to_array<Key>({

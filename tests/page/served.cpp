@@ -2,6 +2,8 @@
 
 #include <catch2/catch.hpp>
 
+#include "app/schema.hpp"
+
 namespace saunter::test {
 namespace {
 
@@ -19,6 +21,7 @@ Served::Served(const std::vector<std::string>& words) : child(command(words)) {
   const std::string line = child.read_line();
   INFO("it said: " << line);
   REQUIRE(Json::accept(line));
+  CHECK(against_schema(Json::parse(line), schema_for("serve")).empty());
   address = Json::parse(line)["address"];
   const std::size_t colon = address.rfind(':');
   const std::size_t slash = address.find('/', colon);
