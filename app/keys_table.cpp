@@ -271,7 +271,7 @@ constexpr auto walk_keys = std::to_array<Key>({
 constexpr auto play_keys = std::to_array<Key>({
     {"ticks[]", "object", "each tick", ""},
     {"ticks[].tick", "count", "its number, from 0", ""},
-    {"ticks[].changed", "cells", "cells whose cost or sides changed", ""},
+    {"ticks[].changed", "cells", "cells whose terrain, sides, unit or level of danger is another now", ""},
     {"ticks[].refused[]", "object", "edits that could not be made", ""},
     {"ticks[].refused[].edit", "count", "which of the script, from 1", ""},
     {"ticks[].refused[].why", "text", "the reason", ""},
@@ -308,7 +308,7 @@ constexpr auto gather_keys = std::to_array<Key>({
     {"placed", "count", "units that have a place", ""},
     {"sum", "cost or null", "of all their ways", ""},
     {"last", "cost or null", "of the costliest", ""},
-    {"places", "cells", "the best places, best first", ""},
+    {"places", "cells", "one for each unit: the formation's, then those nearest to the rally cell", ""},
     {"units[]", "object", "each, in the order given", ""},
     {"units[].from", "cell", "where it is", ""},
     {"units[].to", "cell or null", "its place; null: none it can get to", ""},
