@@ -106,7 +106,6 @@ typedef struct saunter_rules {
 
 /* ---- Grids: what a mover can enter, at what cost -------------------------------------------------------------------- */
 typedef struct saunter_grid saunter_grid;
-
 /* From the caller's own numbers, one for each cell, copied. @param count  must be cols x rows. O(cells) */
 SAUNTER_API saunter_status saunter_grid_create(const saunter_board* board, const saunter_rules* rules,
                                                const uint16_t* entry_costs, size_t count, saunter_grid** out);
@@ -176,6 +175,12 @@ SAUNTER_API void saunter_prepared_free(saunter_prepared* prepared);
 /* A function of the caller's. It returns, and asks nothing of the searcher that called it. */
 typedef int (*saunter_cell_test)(void* context, saunter_cell cell);
 
+typedef struct saunter_visit {
+  saunter_cell cell, parent; /* the cell it was reached from; itself at a start */
+  uint32_t cost;             /* from the start; bfs: 100 for each step */
+  uint64_t estimate;         /* of what remains; 0 for the unguided searches */
+} saunter_visit;
+
 /* A question for a way. 0 everywhere but in starts and goals asks for a way of least cost. */
 typedef struct saunter_route_options {
   uint32_t size;
@@ -201,6 +206,9 @@ typedef struct saunter_route_options {
   const saunter_prepared* prepared; /* of this grid: ways are looked up where they can be; NULL: none */
   saunter_cell_test until; /* any cell for which it is not 0 is a goal too; then goals may be none; NULL: no such cells */
   void* until_context;
+  const uint32_t* start_costs; /* what each start costs already: a head start for the others; NULL: nothing */
+  saunter_visit* trace;        /* filled with the cells checked, in order, as many as fit; NULL: none */
+  size_t trace_capacity;
 } saunter_route_options;
 
 typedef struct saunter_route {
@@ -213,10 +221,9 @@ typedef struct saunter_route {
   int32_t by;       /* the search that was used; -1: it was looked up, or this header does not name it */
   uint64_t expanded; /* cells checked */
   uint64_t remaining; /* or_nearest: what is left to the goal at the least */
-  size_t start_number; /* which of several starts and goals it joins */
-  size_t goal_number;
+  size_t start_number, goal_number; /* which of several starts and goals it joins */
+  size_t trace_count; /* how many cells there were to trace, which may be more than fit */
 } saunter_route;
-
 /* SAUNTER_OK with the way, SAUNTER_NO with the reason. Allocates nothing after the first question on a board. */
 SAUNTER_API saunter_status saunter_find_route(saunter_searcher* searcher, const saunter_grid* grid,
                                               const saunter_route_options* options, saunter_route* out);
@@ -230,7 +237,6 @@ typedef struct saunter_field_options {
   uint32_t budget;
   uint32_t count_steps; /* 1: every step counts 1.00 */
 } saunter_field_options;
-
 /* To the cheapest of some goals, from every cell. SAUNTER_NO when none of them can be used. O(cells reached) */
 SAUNTER_API saunter_status saunter_field_to(saunter_searcher* searcher, const saunter_grid* grid,
                                             const saunter_cell* goals, size_t goal_count,
@@ -278,7 +284,6 @@ typedef struct saunter_threat {
   int32_t facing;       /* degrees clockwise from north */
   int32_t arc;          /* 1 to 360 */
 } saunter_threat;
-
 /* Without threats yet. The sight is copied. */
 SAUNTER_API saunter_status saunter_danger_create(const saunter_sight* sight, saunter_danger** out);
 /* With the scenario's own threats, as they are at a tick. */
@@ -305,7 +310,6 @@ typedef struct saunter_wary_options {
   uint32_t budget;
   uint64_t limit;       /* 0: any number of cells */
 } saunter_wary_options;
-
 typedef struct saunter_exposure {
   uint32_t size;
   uint32_t exposed_steps;
@@ -314,7 +318,6 @@ typedef struct saunter_exposure {
   uint64_t weighed;  /* what the search made least */
   uint32_t longest;  /* most exposed steps in a row */
 } saunter_exposure;
-
 /* A way that weighs danger. @param exposure  may be NULL */
 SAUNTER_API saunter_status saunter_find_wary_route(saunter_searcher* searcher, const saunter_grid* grid,
                                                    const saunter_danger* danger, saunter_cell from, saunter_cell to,
@@ -328,7 +331,6 @@ typedef struct saunter_problem {
   int64_t step;    /* of a path, from 0; -1 where it is about a place */
   const char* by;  /* the unit in the way, or NULL; lives as long as the scenario */
 } saunter_problem;
-
 /* Whether a unit of the scenario can be put somewhere: SAUNTER_OK, or SAUNTER_NO with every reason.
  * @param problems  filled with as many as there are, up to `capacity`; may be NULL with capacity 0
  * @param count  how many there are; may be NULL */
@@ -353,7 +355,6 @@ typedef struct saunter_frame {
   double origin_x, origin_y; /* of the centre of cell 0,0 */
   uint32_t y_up;    /* 1: world y grows against the rows */
 } saunter_frame;
-
 SAUNTER_API saunter_status saunter_frame_centre(const saunter_frame* frame, saunter_cell cell, double* x, double* y);
 /* The cell that holds a place; it may lie off the map. O(1) */
 SAUNTER_API saunter_status saunter_frame_cell_at(const saunter_frame* frame, double x, double y, saunter_cell* out);
@@ -361,7 +362,6 @@ SAUNTER_API saunter_status saunter_frame_cell_at(const saunter_frame* frame, dou
 /* ---- A map that changes ------------------------------------------------------------------------------------------------- */
 /* A scenario's map in play: edits are gathered, a commit makes them, and grids and routes follow. */
 typedef struct saunter_live saunter_live;
-
 SAUNTER_API saunter_status saunter_live_create(const saunter_scenario* scenario, saunter_live** out);
 SAUNTER_API void saunter_live_free(saunter_live* live);
 /* Edits: each is taken, or SAUNTER_NO with words in saunter_message(). */
@@ -382,7 +382,6 @@ typedef enum saunter_standing {
   SAUNTER_BETTER,    /* it can, but a cheaper way has opened; the route is that one now */
   SAUNTER_BROKEN     /* a step of it is not legal any more; the route is another now, or none */
 } saunter_standing;
-
 /* A way that is kept in mind. @param number  what the others call it by */
 SAUNTER_API saunter_status saunter_live_keep_route(saunter_live* live, const char* mover, saunter_cell from,
                                                    saunter_cell to, uint32_t* number);

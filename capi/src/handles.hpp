@@ -175,6 +175,7 @@ struct saunter_searcher : saunter::c::Handle<0x53534541> {
   saunter::WarySearcher wary;
   std::vector<saunter::Source> starts;  // of the last question; kept for their memory
   std::vector<saunter::EntryChange> changes;
+  std::vector<saunter::Visit> visits;
   saunter::Levels levels;  // of a large mover
 };
 

@@ -68,6 +68,20 @@ RouteOptions route_options(const saunter_route_options& asked, const CostGrid& c
   return options;
 }
 
+/// The cells checked, as many as the caller has room for.
+void give_trace(const std::vector<Visit>& visits, Size size, const saunter_route_options& asked) {
+  const std::size_t count = std::min(visits.size(), asked.trace_capacity);
+  for (std::size_t i = 0; i < count; ++i) {
+    const Visit& visit = visits[i];
+    saunter_visit told = {};
+    told.cell = to_c(size.cell(visit.cell));
+    told.parent = to_c(size.cell(visit.parent));
+    told.cost = visit.cost;
+    told.estimate = visit.estimate;
+    asked.trace[i] = told;
+  }
+}
+
 }  // namespace
 
 saunter_status saunter_searcher_create(saunter_searcher** out) {
@@ -131,12 +145,16 @@ saunter_status saunter_find_route(saunter_searcher* searcher, const saunter_grid
     expect_given(asked.starts, "starts");
     if (asked.goal_count > 0) expect_given(asked.goals, "goals");
     if (asked.within < 0) fail(SAUNTER_BAD_ARGUMENT, "within: expected 0 or more");
-    const RouteOptions with = route_options(asked, costs, memory);
+    RouteOptions with = route_options(asked, costs, memory);
+    memory.visits.clear();
+    if (asked.trace != nullptr) with.trace = &memory.visits;
     memory.starts.clear();
-    for (const Cell cell : cells_of(asked.starts, asked.start_count)) memory.starts.push_back({cell});
+    for (std::size_t i = 0; i < asked.start_count; ++i) {
+      memory.starts.push_back({cell_of(asked.starts[i]), asked.start_costs == nullptr ? 0 : asked.start_costs[i]});
+    }
     const auto goals = cells_of(asked.goals, asked.goal_count);
-    const bool plain = memory.starts.size() == 1 && goals.size() == 1 && asked.within == 0 && asked.beside == 0 &&
-                       asked.until == nullptr;
+    const bool plain = memory.starts.size() == 1 && asked.start_costs == nullptr && goals.size() == 1 &&
+                       asked.within == 0 && asked.beside == 0 && asked.until == nullptr;
     const auto is_goal = [&](Cell cell) { return asked.until(asked.until_context, to_c(cell)) != 0; };
     Query query{.starts = memory.starts, .goals = goals, .within = asked.within, .beside = asked.beside != 0};
     if (asked.until != nullptr) query.until = CellTest(is_goal);
@@ -149,6 +167,8 @@ saunter_status saunter_find_route(saunter_searcher* searcher, const saunter_grid
     told.remaining = route.remaining();
     told.start_number = route.start_number();
     told.goal_number = route.goal_number();
+    told.trace_count = memory.visits.size();
+    if (asked.trace != nullptr) give_trace(memory.visits, costs.size(), asked);
     give(told, out);
     return route.found() ? SAUNTER_OK : SAUNTER_NO;
   });

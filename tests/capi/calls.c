@@ -275,6 +275,42 @@ static void questions_with_others(const char* demo) {
   asked.until = NULL;
   asked.goal_count = 1;
 
+  /* A trace: as many cells as were checked, as far as there is room. */
+  {
+    saunter_visit visits[count];
+    saunter_visit two[2];
+    memset(two, 7, sizeof two);
+    asked.by = SAUNTER_ASTAR;
+    asked.trace = visits;
+    asked.trace_capacity = count;
+    CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_OK);
+    CHECK(route.trace_count == route.expanded && route.trace_count > 3);
+    CHECK(visits[0].cell.col == 0 && visits[0].parent.col == 0 && visits[0].cost == 0 && visits[0].estimate > 0);
+    CHECK(visits[1].parent.col == 0 && visits[1].parent.row == 0 && visits[1].cost > 0);
+    asked.trace = two;
+    asked.trace_capacity = 1;
+    CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_OK && route.trace_count > 1);
+    CHECK(two[0].cell.col == 0 && two[1].cell.col == 0x07070707);
+    asked.trace = NULL;
+    asked.by = SAUNTER_AUTOMATIC;
+    CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_OK && route.trace_count == 0);
+  }
+  /* A head start: the nearer start loses when it costs too much already. */
+  {
+    saunter_cell starts[2];
+    uint32_t already[2] = {0, 5000};
+    starts[0] = at(0, 0);
+    starts[1] = at(4, 0);
+    asked.starts = starts;
+    asked.start_count = 2;
+    CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_OK && route.start_number == 1 && route.cost == 100);
+    asked.start_costs = already;
+    CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_OK && route.start_number == 0);
+    asked.start_costs = NULL;
+    asked.starts = &start;
+    asked.start_count = 1;
+  }
+
   goal = at(2, 0);
   asked.turn_cost = 100;
   CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_OK);
@@ -310,6 +346,8 @@ static void options_with_each_other(void) {
     uint16_t costs[count];
     saunter_cell ends[4];
     saunter_entry_change change;
+    const uint32_t head_starts[2] = {30, 0};
+    saunter_visit visits[8];
     uint32_t set, plain_cost = 0;
     int times = 0, answered = 0;
     int i;
@@ -354,6 +392,9 @@ static void options_with_each_other(void) {
         asked.prepared = prepared;
         asked.until = set & 16u ? last_column : NULL;
         asked.until_context = &times;
+        asked.start_costs = head_starts;
+        asked.trace = visits;
+        asked.trace_capacity = 8;
       }
       status = saunter_find_route(searcher, grid, &asked, &route);
       CHECK(status == SAUNTER_OK || status == SAUNTER_NO || status == SAUNTER_BAD_ARGUMENT);
