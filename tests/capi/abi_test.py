@@ -27,7 +27,7 @@ assert holds(text)[0], holds(text)[1]
 # May be: another function, a field at the end of a struct that knows its size.
 assert holds(change("SAUNTER_API const char* saunter_message(void);",
                     "SAUNTER_API const char* saunter_message(void);\nSAUNTER_API int32_t saunter_more(void);"))[0]
-assert holds(change("  size_t goal_number;\n} saunter_route;", "  size_t goal_number;\n  uint64_t more;\n} saunter_route;"))[0]
+assert holds(change("} saunter_route;", "  uint64_t more;\n} saunter_route;"))[0]
 # May not be: each of these breaks programs that were built before.
 for broken in (change("SAUNTER_API const char* saunter_message(void);", ""),
                change("saunter_message(void)", "saunter_message(int32_t of)"),
