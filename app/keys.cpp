@@ -143,6 +143,45 @@ std::pair<Json*, KeyName> place_of(std::string_view path, Json& schema) {
   }
 }
 
+/// What a type's values are. Throws std::out_of_range for a word that is no type.
+Json type_schema(std::string_view type) {
+  if (const ValueKind* const kind = kind_of(type); kind != nullptr) return kind->schema();
+  Json words = words_of(type);
+  if (words.empty()) throw std::out_of_range("no type of a key: " + std::string(type));
+  return {{"enum", std::move(words)}};
+}
+
+void allow_null(Json& schema) {
+  if (schema.contains("enum")) {
+    schema["enum"].push_back(nullptr);
+  } else {
+    schema["type"] = Json::array({schema["type"], "null"});
+  }
+}
+
+/// The JSON Schema of a command's object.
+Json schema_of(const CommandKeys& command) {
+  Json schema = {{"$schema", "https://json-schema.org/draft/2020-12/schema"},
+                 {"title", fmt::format("saunter {} --json", command.command)},
+                 {"description", fmt::format("Version {}.{}.", SAUNTER_VERSION_MAJOR, SAUNTER_VERSION_MINOR)},
+                 {"type", "object"},
+                 {"additionalProperties", false},
+                 {"required", Json::array({"command"})},
+                 {"properties", {{"command", {{"const", command.command}}}}}};
+  for (const Key& key : command.keys) {
+    const auto [object, name] = place_of(key.path, schema);
+    const std::string_view type = without_null(key.type);
+    Json value = type_schema(type);
+    if (name.list) value = list_of(std::move(value));
+    if (type != key.type) allow_null(value);
+    value["description"] = key.meaning;
+    if (!key.with.empty()) value["$comment"] = key.with;
+    object->at("properties")[name.word] = std::move(value);
+    if (key.with.empty()) object->at("required").push_back(name.word);
+  }
+  return schema;
+}
+
 class KeysCommand final : public Command {
  public:
   KeysCommand()
@@ -185,43 +224,6 @@ class KeysCommand final : public Command {
 };
 
 }  // namespace
-
-Json type_schema(std::string_view type) {
-  const std::string_view bare = without_null(type);
-  const bool nullable = bare != type;
-  if (const ValueKind* const kind = kind_of(bare); kind != nullptr) {
-    Json schema = kind->schema();
-    if (nullable) schema["type"] = Json::array({schema["type"], "null"});
-    return schema;
-  }
-  Json words = words_of(bare);
-  if (words.empty()) throw std::out_of_range("no type of a key: " + std::string(bare));
-  if (nullable) words.push_back(nullptr);
-  return {{"enum", std::move(words)}};
-}
-
-Json schema_of(const CommandKeys& command) {
-  Json schema = {{"$schema", "https://json-schema.org/draft/2020-12/schema"},
-                 {"title", fmt::format("saunter {} --json", command.command)},
-                 {"description", fmt::format("Version {}.{}.", SAUNTER_VERSION_MAJOR, SAUNTER_VERSION_MINOR)},
-                 {"type", "object"},
-                 {"additionalProperties", false},
-                 {"required", Json::array({"command"})},
-                 {"properties", {{"command", {{"const", command.command}}}}}};
-  for (const Key& key : command.keys) {
-    const auto [object, name] = place_of(key.path, schema);
-    Json value = type_schema(name.list ? without_null(key.type) : key.type);
-    if (name.list) {
-      value = list_of(std::move(value));
-      if (key.type.ends_with(or_null)) value["type"] = Json::array({"array", "null"});
-    }
-    value["description"] = key.meaning;
-    if (!key.with.empty()) value["$comment"] = key.with;
-    object->at("properties")[name.word] = std::move(value);
-    if (key.with.empty()) object->at("required").push_back(name.word);
-  }
-  return schema;
-}
 
 std::unique_ptr<Command> make_keys() { return std::make_unique<KeysCommand>(); }
 

@@ -12,7 +12,7 @@ namespace saunter::app {
 /// One key of a command's object.
 struct Key {
   std::string_view path;     ///< "runs[].cost" is the key cost of each object in the list runs
-  std::string_view type;     ///< a word of `type_schema`; " or null" behind it where it may be null
+  std::string_view type;     ///< a word that keys.cpp knows; " or null" behind it where it may be null
   std::string_view meaning;  ///< for a person
   std::string_view with;     ///< when it is there: "with --front"; "": always, or always in its object
 };
@@ -24,9 +24,5 @@ struct CommandKeys {
 
 /// Each command once.
 [[nodiscard]] std::span<const CommandKeys> key_table();
-/// What a type's values are, in the words of JSON Schema. Throws std::out_of_range for a word that is no type.
-[[nodiscard]] Json type_schema(std::string_view type);
-/// The JSON Schema of a command's object.
-[[nodiscard]] Json schema_of(const CommandKeys& command);
 
 }  // namespace saunter::app
