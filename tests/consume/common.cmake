@@ -23,21 +23,34 @@ function(build_by_cmake name compiler prefix project)
   run_found(${WORK}/${name}/beach)
 endfunction()
 
-# build_by_pkg_config(NAME COMPILER PREFIX) from the .pc files below a prefix, and runs it.
-function(build_by_pkg_config name compiler prefix)
+# Where pkg-config looks, and where the libraries are, below a prefix.
+macro(look_below prefix)
   file(GLOB pc ${prefix}/lib*/pkgconfig ${prefix}/lib/*/pkgconfig)
-  list(JOIN pc ":" pc)
   get_filename_component(libraries ${pc} DIRECTORY)
   set(ENV{PKG_CONFIG_PATH} ${pc})
-  run(sh -c "${compiler} -std=c++20 ${FLAGS} ${SOURCE}/main.cpp $(pkg-config --cflags --libs saunter-core) -o ${WORK}/${name}")
-  run_found(${CMAKE_COMMAND} -E env LD_LIBRARY_PATH=${libraries} ${WORK}/${name})
+endmacro()
+
+# build_both_ways(NAME COMPILER PREFIX): the stranger's project against what was installed, by CMake and by pkg-config.
+function(build_both_ways name compiler prefix)
+  build_by_cmake(by_cmake_${name} ${compiler} ${prefix} ${SOURCE})
+  look_below(${prefix})
+  set(program ${WORK}/by_pkg_config_${name})
+  run(sh -c "${compiler} -std=c++20 ${FLAGS} ${SOURCE}/main.cpp $(pkg-config --cflags --libs saunter-core) -o ${program}")
+  run_found(${CMAKE_COMMAND} -E env LD_LIBRARY_PATH=${libraries} ${program})
+endfunction()
+
+# use_installed(PREFIX): with every compiler, and from C and scripts.
+function(use_installed prefix)
+  foreach(compiler IN LISTS COMPILERS)
+    get_filename_component(name ${compiler} NAME)
+    build_both_ways(${name} ${compiler} ${prefix})
+  endforeach()
+  calls_of_c(${prefix})
 endfunction()
 
 # calls_of_c(PREFIX): the tests' own calls and modules against an installed C interface.
 function(calls_of_c prefix)
-  file(GLOB pc ${prefix}/lib*/pkgconfig ${prefix}/lib/*/pkgconfig)
-  get_filename_component(libraries ${pc} DIRECTORY)
-  set(ENV{PKG_CONFIG_PATH} ${pc})
+  look_below(${prefix})
   set(ENV{LD_LIBRARY_PATH} ${libraries})
   set(demo ${SOURCE}/../../demo)
   run(sh -c "cc -std=c99 -pedantic -Wall -Wextra -Werror ${FLAGS} ${SOURCE}/../capi/calls.c $(pkg-config --cflags --libs saunter) -o ${WORK}/calls")

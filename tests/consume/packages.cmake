@@ -29,12 +29,7 @@ else()  # only root may call itself a package system
 endif()
 
 set(usr ${WORK}/root/usr)
-foreach(compiler IN LISTS COMPILERS)
-  get_filename_component(name ${compiler} NAME)
-  build_by_cmake(by_cmake_${name} ${compiler} ${usr} ${SOURCE})
-  build_by_pkg_config(by_pkg_config_${name} ${compiler} ${usr})
-endforeach()
-calls_of_c(${usr})
+use_installed(${usr})
 run(${usr}/bin/saunter route ${usr}/share/saunter/demo/strand.toml --from 3,4 --to 45,25)
 if(NOT output MATCHES "cost 60.38, 48 steps")
   message(FATAL_ERROR "the program of the package: ${output}")

@@ -2,12 +2,7 @@
 include(${CMAKE_CURRENT_LIST_DIR}/common.cmake)
 file(REMOVE_RECURSE ${WORK})
 file(MAKE_DIRECTORY ${WORK})
-foreach(compiler IN LISTS COMPILERS)
-  get_filename_component(name ${compiler} NAME)
-  build_by_cmake(by_cmake_${name} ${compiler} ${PREFIX} ${SOURCE})
-  build_by_pkg_config(by_pkg_config_${name} ${compiler} ${PREFIX})
-endforeach()
-calls_of_c(${PREFIX})
+use_installed(${PREFIX})
 
 # What is asked for and not there is told by name.
 file(MAKE_DIRECTORY ${WORK}/asks)
