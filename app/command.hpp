@@ -9,6 +9,7 @@
 #include <string>
 #include <vector>
 
+#include "run.hpp"
 #include "saunter/io/files.hpp"
 #include "saunter/io/scenario.hpp"
 #include "words.hpp"
@@ -118,10 +119,7 @@ struct Asked {
 /// Writes text to standard output; refuses when it does not all arrive.
 void print(const std::string& text);
 
-/// Runs a whole command line (without the program's name) and writes its answer. The program is this and nothing else.
-/// @return its exit code; a refusal has been told on standard error
-int run_command_line(std::vector<std::string> words);
-/// The same for the demo: the answer's text is appended to `out`, and a refusal is thrown.
+/// As run_command_line, for the demo: the answer's text is appended to `out`, and a refusal is thrown.
 int answer_command_line(std::vector<std::string> words, std::string* out);
 
 }  // namespace saunter::app

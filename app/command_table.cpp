@@ -1,5 +1,7 @@
 #include "command_table.hpp"
 
+#include <CLI/CLI.hpp>
+
 #include <algorithm>
 #include <array>
 #include <span>

@@ -1,5 +1,6 @@
 #include "words.hpp"
 
+#include <CLI/CLI.hpp>
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -20,18 +21,25 @@ std::string as_typed(std::string option) {
 
 }  // namespace
 
-CLI::Option& Words::listed(CLI::Option* option) {
+void Words::Option::required() const { option_->required(); }
+
+const Words::Option& Words::Option::shown_as(const char* what) const {
+  option_->type_name(what);
+  return *this;
+}
+
+Words::Option Words::listed(CLI::Option* option) const {
   if (!heading_.empty()) option->group(heading_);
-  return *option;
+  return Option(option);
 }
 
-CLI::Option& Words::converted(const std::string& name, const std::string& help, const char* shown_as,
-                              std::function<void(const std::string&)> convert) {
-  return *listed(command_.add_option_function<std::string>(name, std::move(convert), help)).type_name(shown_as);
+Words::Option Words::converted(const std::string& name, const std::string& help, const char* shown_as,
+                               std::function<void(const std::string&)> convert) {
+  return listed(command_.add_option_function<std::string>(name, std::move(convert), help)).shown_as(shown_as);
 }
 
-CLI::Option& Words::converted_all(const std::string& name, const std::string& help, const char* shown_as,
-                                  std::function<void(const std::string&)> convert) {
+Words::Option Words::converted_all(const std::string& name, const std::string& help, const char* shown_as,
+                                   std::function<void(const std::string&)> convert) {
   CLI::Option* const option = command_.add_option_function<std::vector<std::string>>(
       name,
       [convert = std::move(convert)](const std::vector<std::string>& all) {
@@ -39,25 +47,21 @@ CLI::Option& Words::converted_all(const std::string& name, const std::string& he
       },
       help);
   option->multi_option_policy(CLI::MultiOptionPolicy::TakeAll)->expected(1)->allow_extra_args(false);
-  return *listed(option).type_name(shown_as);
+  return listed(option).shown_as(shown_as);
 }
 
-CLI::Option& Words::text(const std::string& name, std::string& value, const std::string& help) {
-  return *listed(command_.add_option(name, value, help)).type_name(name.starts_with("--") ? "WORD" : "FILE");
+Words::Option Words::text(const std::string& name, std::string& value, const std::string& help) {
+  return listed(command_.add_option(name, value, help)).shown_as(name.starts_with("--") ? "WORD" : "FILE");
 }
 
-CLI::Option& Words::file(const std::string& name, std::string& value, const std::string& help) {
+Words::Option Words::file(const std::string& name, std::string& value, const std::string& help) {
   files_.insert(name);
-  CLI::Option& option = text(name, value, help);
-  option.type_name("FILE");
-  return option;
+  return text(name, value, help).shown_as("FILE");
 }
 
-CLI::Option& Words::files(const std::string& name, std::vector<std::string>& values, const std::string& help) {
+Words::Option Words::files(const std::string& name, std::vector<std::string>& values, const std::string& help) {
   files_.insert(name);
-  CLI::Option& option = texts(name, values, help);
-  option.type_name("FILE");
-  return option;
+  return texts(name, values, help).shown_as("FILE");
 }
 
 std::vector<std::string> Words::choices_of(const std::string& option) const {
@@ -65,42 +69,42 @@ std::vector<std::string> Words::choices_of(const std::string& option) const {
   return found == choices_.end() ? std::vector<std::string>{} : found->second;
 }
 
-CLI::Option& Words::texts(const std::string& name, std::vector<std::string>& values, const std::string& help) {
+Words::Option Words::texts(const std::string& name, std::vector<std::string>& values, const std::string& help) {
   return converted_all(name, help, "WORDS", [&values](const std::string& text) { values.push_back(text); });
 }
 
-CLI::Option& Words::flag(const std::string& name, bool& value, const std::string& help) {
+Words::Option Words::flag(const std::string& name, bool& value, const std::string& help) {
   return listed(command_.add_flag(name, value, help));
 }
 
-CLI::Option& Words::cell(const std::string& name, Cell& value, const std::string& help) {
+Words::Option Words::cell(const std::string& name, Cell& value, const std::string& help) {
   return converted(name, help, "c,r", [&value, name](const std::string& text) { value = parse_cell(text, name); });
 }
 
-CLI::Option& Words::cell(const std::string& name, std::optional<Cell>& value, const std::string& help) {
+Words::Option Words::cell(const std::string& name, std::optional<Cell>& value, const std::string& help) {
   return converted(name, help, "c,r", [&value, name](const std::string& text) { value = parse_cell(text, name); });
 }
 
-CLI::Option& Words::cells(const std::string& name, std::vector<Cell>& values, const std::string& help) {
+Words::Option Words::cells(const std::string& name, std::vector<Cell>& values, const std::string& help) {
   return converted_all(name, help, "c,r",
                        [&values, name](const std::string& text) { values.push_back(parse_cell(text, name)); });
 }
 
-CLI::Option& Words::hundredths(const std::string& name, Hundredths& value, std::int64_t least, std::int64_t most,
-                               const std::string& help) {
+Words::Option Words::hundredths(const std::string& name, Hundredths& value, std::int64_t least, std::int64_t most,
+                                const std::string& help) {
   return converted(name, help, "NUMBER", [&value, name, least, most](const std::string& text) {
     value = static_cast<std::uint32_t>(parse_hundredths(text, name, least, most));
   });
 }
 
-CLI::Option& Words::hundredths(const std::string& name, std::optional<Hundredths>& value, std::int64_t least,
-                               std::int64_t most, const std::string& help) {
+Words::Option Words::hundredths(const std::string& name, std::optional<Hundredths>& value, std::int64_t least,
+                                std::int64_t most, const std::string& help) {
   return converted(name, help, "NUMBER", [&value, name, least, most](const std::string& text) {
     value = static_cast<std::uint32_t>(parse_hundredths(text, name, least, most));
   });
 }
 
-CLI::Option& Words::seed(const std::string& name, std::uint64_t& value, const std::string& help) {
+Words::Option Words::seed(const std::string& name, std::uint64_t& value, const std::string& help) {
   return converted(name, help, "N", [&value, name](const std::string& text) {
     const char* const end = text.data() + text.size();
     const auto read = std::from_chars(text.data(), end, value);
@@ -109,13 +113,13 @@ CLI::Option& Words::seed(const std::string& name, std::uint64_t& value, const st
   });
 }
 
-CLI::Option& Words::algorithm(const std::string& name, Algorithm& value, const std::string& help) {
+Words::Option Words::algorithm(const std::string& name, Algorithm& value, const std::string& help) {
   for (const Algorithm algorithm : all_algorithms) choices_[name].emplace_back(algorithm_name(algorithm));
   return converted(name, help, "SEARCH",
                    [&value, name](const std::string& text) { value = parse_algorithm(text, name); });
 }
 
-CLI::Option& Words::pixels(const std::string& name, std::optional<draw::PixelSize>& value, const std::string& help) {
+Words::Option Words::pixels(const std::string& name, std::optional<draw::PixelSize>& value, const std::string& help) {
   return converted(name, help, "WxH", [&value, name](const std::string& text) {
     draw::PixelSize size{.firm = true};
     const char* const end = text.data() + text.size();
@@ -131,7 +135,7 @@ CLI::Option& Words::pixels(const std::string& name, std::optional<draw::PixelSiz
   });
 }
 
-CLI::Option& Words::rules(const std::string& name, std::vector<io::RuleWords>& values, const std::string& help) {
+Words::Option Words::rules(const std::string& name, std::vector<io::RuleWords>& values, const std::string& help) {
   return converted_all(name, help, "RULE", [&values, name](const std::string& text) {
     const auto rule = io::parse_rule_words(text);
     if (!rule) refuse_word(name, text, io::rule_words_expected);

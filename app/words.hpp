@@ -3,7 +3,7 @@
 /// which do not go together. What is wrong is refused in one line.
 #pragma once
 
-#include <CLI/CLI.hpp>
+#include <functional>
 #include <initializer_list>
 #include <map>
 #include <optional>
@@ -14,6 +14,11 @@
 #include "saunter/draw/picture.hpp"
 #include "saunter/io/rule.hpp"
 #include "saunter/search/route.hpp"
+
+namespace CLI {  // the parser's headers cost every file that reads them three seconds: two files do
+class App;
+class Option;
+}  // namespace CLI
 
 namespace saunter::app {
 
@@ -30,30 +35,44 @@ inline constexpr std::int64_t most_edge_steps = 1000;
 /// alone. Names are written as they are typed: "--from".
 class Words {
  public:
+  /// An option that was added.
+  class Option {
+   public:
+    /// A command line without it is refused.
+    void required() const;
+    /// What --help shows in place of its value.
+    const Option& shown_as(const char* what) const;
+
+   private:
+    friend class Words;
+    explicit Option(CLI::Option* option) : option_(option) {}
+    CLI::Option* option_;
+  };
+
   explicit Words(CLI::App& command) : command_(command) {}
 
   /// Options that follow are listed under this title.
   void heading(const std::string& title) { heading_ = title; }
 
-  CLI::Option& text(const std::string& name, std::string& value, const std::string& help);
+  Option text(const std::string& name, std::string& value, const std::string& help);
   /// The name of a file that is read or written.
-  CLI::Option& file(const std::string& name, std::string& value, const std::string& help);
-  CLI::Option& files(const std::string& name, std::vector<std::string>& values, const std::string& help);
-  CLI::Option& texts(const std::string& name, std::vector<std::string>& values, const std::string& help);
-  CLI::Option& flag(const std::string& name, bool& value, const std::string& help);
+  Option file(const std::string& name, std::string& value, const std::string& help);
+  Option files(const std::string& name, std::vector<std::string>& values, const std::string& help);
+  Option texts(const std::string& name, std::vector<std::string>& values, const std::string& help);
+  Option flag(const std::string& name, bool& value, const std::string& help);
   /// "12,3"
-  CLI::Option& cell(const std::string& name, Cell& value, const std::string& help);
-  CLI::Option& cell(const std::string& name, std::optional<Cell>& value, const std::string& help);
-  CLI::Option& cells(const std::string& name, std::vector<Cell>& values, const std::string& help);
+  Option cell(const std::string& name, Cell& value, const std::string& help);
+  Option cell(const std::string& name, std::optional<Cell>& value, const std::string& help);
+  Option cells(const std::string& name, std::vector<Cell>& values, const std::string& help);
   /// "12.5", within bounds in hundredths.
-  CLI::Option& hundredths(const std::string& name, Hundredths& value, std::int64_t least, std::int64_t most,
-                          const std::string& help);
-  CLI::Option& hundredths(const std::string& name, std::optional<Hundredths>& value, std::int64_t least,
-                          std::int64_t most, const std::string& help);
+  Option hundredths(const std::string& name, Hundredths& value, std::int64_t least, std::int64_t most,
+                    const std::string& help);
+  Option hundredths(const std::string& name, std::optional<Hundredths>& value, std::int64_t least, std::int64_t most,
+                    const std::string& help);
   /// A whole number from `least` to `most`.
   template <typename Number>
-  CLI::Option& whole(const std::string& name, Number& number, std::int64_t least, std::int64_t most,
-                     const std::string& help) {
+  Option whole(const std::string& name, Number& number, std::int64_t least, std::int64_t most,
+               const std::string& help) {
     return converted(name, help, "N", [&number, name, least, most](const std::string& text) {
       const std::int64_t value = parse_whole(text, name, least, most);
       if constexpr (std::is_arithmetic_v<Number>) {
@@ -64,19 +83,19 @@ class Words {
     });
   }
   /// A level of danger.
-  CLI::Option& level(const std::string& name, std::optional<std::uint16_t>& value, const std::string& help) {
+  Option level(const std::string& name, std::optional<std::uint16_t>& value, const std::string& help) {
     return whole(name, value, 0, 65'535, help);
   }
   /// 0 to 2^64 - 1.
-  CLI::Option& seed(const std::string& name, std::uint64_t& value, const std::string& help);
-  CLI::Option& algorithm(const std::string& name, Algorithm& value, const std::string& help);
+  Option seed(const std::string& name, std::uint64_t& value, const std::string& help);
+  Option algorithm(const std::string& name, Algorithm& value, const std::string& help);
   /// "1280x800"
-  CLI::Option& pixels(const std::string& name, std::optional<draw::PixelSize>& value, const std::string& help);
-  CLI::Option& rules(const std::string& name, std::vector<io::RuleWords>& values, const std::string& help);
+  Option pixels(const std::string& name, std::optional<draw::PixelSize>& value, const std::string& help);
+  Option rules(const std::string& name, std::vector<io::RuleWords>& values, const std::string& help);
   /// One of some words, each with its value.
   template <typename Value>
-  CLI::Option& choice(const std::string& name, Value& value, std::vector<std::pair<std::string, Value>> known,
-                      const std::string& help) {
+  Option choice(const std::string& name, Value& value, std::vector<std::pair<std::string, Value>> known,
+                const std::string& help) {
     for (const auto& [word, meaning] : known) choices_[name].push_back(word);
     return converted(name, help, "WORD", [&value, name, known = std::move(known)](const std::string& text) {
       std::string names;
@@ -125,11 +144,11 @@ class Words {
     std::string why;
     enum class Kind : std::uint8_t { excludes, excludes_several, needs } kind = Kind::excludes;
   };
-  CLI::Option& converted(const std::string& name, const std::string& help, const char* shown_as,
-                         std::function<void(const std::string&)> convert);
-  CLI::Option& converted_all(const std::string& name, const std::string& help, const char* shown_as,
-                             std::function<void(const std::string&)> convert);
-  CLI::Option& listed(CLI::Option* option);
+  Option converted(const std::string& name, const std::string& help, const char* shown_as,
+                   std::function<void(const std::string&)> convert);
+  Option converted_all(const std::string& name, const std::string& help, const char* shown_as,
+                       std::function<void(const std::string&)> convert);
+  [[nodiscard]] Option listed(CLI::Option* option) const;
 
   CLI::App& command_;
   std::string heading_;

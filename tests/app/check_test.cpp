@@ -12,8 +12,8 @@ using Json = nlohmann::ordered_json;
 
 namespace {
 
-const std::string shore = R"(saunter = 1
-title = "shore"
+const std::string wide_shore = R"(saunter = 1
+title = "wide_shore"
 [map]
 tiling = "square"
 rows = '''
@@ -43,20 +43,20 @@ range = 0
 levels = [[1, 5]]
 )";
 
-Json check(const std::string& words) { return Json::parse(run_line("check - --json " + words, shore).out); }
+Json check(const std::string& words) { return Json::parse(run_line("check - --json " + words, wide_shore).out); }
 
 }  // namespace
 
 TEST_CASE("check tells all problems, or cost, exposure and turns") {
   const TemporaryFolder folder;
-  const Ran good = run_program({"check", "-", "--json", "--path", "0,1 0,0 1,0 2,1"}, shore);
+  const Ran good = run_program({"check", "-", "--json", "--path", "0,1 0,0 1,0 2,1"}, wide_shore);
   // From 1,0 to 2,1 the rock is brushed.
   CHECK(good.exit_code == 1);
   const Json brushed = Json::parse(good.out);
   CHECK(brushed["problems"] == Json::parse(R"([{"step":3,"at":[2,1],"why":"corner","by":null}])"));
   CHECK(brushed["cost"].is_null());
   CHECK(brushed["turns"].is_null());
-  const Ran round = run_program({"check", "-", "--json", "--path", "0,1 0,0 1,0 2,0 2,1"}, shore);
+  const Ran round = run_program({"check", "-", "--json", "--path", "0,1 0,0 1,0 2,0 2,1"}, wide_shore);
   CHECK(round.exit_code == 0);
   const Json held = Json::parse(round.out);
   CHECK(held["ok"] == true);
@@ -65,7 +65,8 @@ TEST_CASE("check tells all problems, or cost, exposure and turns") {
   CHECK(held["longest_exposed"] == 1);
   CHECK(held["turns"] == 2);
   const Json many = Json::parse(
-      run_program({"check", "-", "--json", "--max-threat", "4", "--path", "0,0 1,1 2,1 2,0 3,0 3,1 3,2 9,9 9,9"}, shore)
+      run_program({"check", "-", "--json", "--max-threat", "4", "--path", "0,0 1,1 2,1 2,0 3,0 3,1 3,2 9,9 9,9"},
+                  wide_shore)
           .out);
   std::string all;
   for (const Json& problem : many["problems"]) {
@@ -73,12 +74,12 @@ TEST_CASE("check tells all problems, or cost, exposure and turns") {
   }
   CHECK(all == "0 threat;1 blocked;4 barrier;6 blocked;7 off-map;8 off-map;");
   CHECK(many["problems"][3]["by"] == "hut");
-  CHECK(run_program({"check", "-", "--as", "hut", "--path", "3,1 3,2"}, shore).exit_code == 0);
-  const Ran text = run_program({"check", "-", "--path", "3,1 3,2", "--draw", folder.path("c.svg")}, shore);
+  CHECK(run_program({"check", "-", "--as", "hut", "--path", "3,1 3,2"}, wide_shore).exit_code == 0);
+  const Ran text = run_program({"check", "-", "--path", "3,1 3,2", "--draw", folder.path("c.svg")}, wide_shore);
   CHECK(text.out.find("step 1 at 3,2: blocked by hut") != std::string::npos);
   CHECK(folder.entries() == 1);
   const Ran far =
-      run_program({"check", "-", "--path", "0,0 2147483647,-2147483648", "--draw", folder.path("f.png")}, shore);
+      run_program({"check", "-", "--path", "0,0 2147483647,-2147483648", "--draw", folder.path("f.png")}, wide_shore);
   CHECK(far.out.find("step 1 at 2147483647,-2147483648: off-map") != std::string::npos);
 }
 
@@ -88,7 +89,7 @@ TEST_CASE("check reads ways from files, and sets them against others in time") {
   CHECK(check("--path-file " + folder.path("way.csv"))["cost"] == 2);
   (void)io::write_file(folder.path("list.json"), "[[0,2],[1,2],\n[2,2]]");
   CHECK(check("--path-file " + folder.path("list.json"))["cost"] == 2);
-  const Ran route = run_line("route - --from 0,2 --to 2,0 --json", shore);
+  const Ran route = run_line("route - --from 0,2 --to 2,0 --json", wide_shore);
   (void)io::write_file(folder.path("route.json"), route.out);
   CHECK(check("--path-file " + folder.path("route.json"))["cost"] == Json::parse(route.out)["cost"]);
   (void)io::write_file(folder.path("other.csv"), "2,2\n1,2\n0,2\n");

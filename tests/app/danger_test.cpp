@@ -3,18 +3,13 @@
 #include <nlohmann/json.hpp>
 
 #include "run_program.hpp"
+#include "schema.hpp"
 #include "saunter/io/files.hpp"
 
 using namespace saunter::test;
 using Json = nlohmann::ordered_json;
 
 namespace {
-
-Json json_of(const Ran& ran) {
-  INFO(ran.err);
-  REQUIRE(!ran.out.empty());
-  return Json::parse(ran.out);
-}
 
 // A gull at 3,0 sees to the right and downward; a rock beside it shields the top left corner.
 const std::string flats = R"(saunter = 1

@@ -9,7 +9,7 @@
 
 using namespace saunter;
 using namespace saunter::test;
-using Json = nlohmann::json;
+using Json = nlohmann::ordered_json;
 
 namespace {
 

@@ -7,11 +7,12 @@
 
 #include "run_program.hpp"
 #include "schema.hpp"
+#include "support/places.hpp"
 
 namespace saunter::test {
 namespace {
 
-using Json = nlohmann::json;
+using Json = nlohmann::ordered_json;
 
 std::vector<std::string> all_commands() {
   std::vector<std::string> names;
@@ -81,7 +82,7 @@ TEST_CASE("every command has keys, and its schema in docs is made of them") {
     INFO(command);
     const Ran told = run_program({"keys", command, "--schema"});
     REQUIRE(told.exit_code == 0);
-    const std::string file = std::string(SAUNTER_SOURCE_DIR) + "/docs/schema/" + command + ".json";
+    const std::string file = source_dir() + "/docs/schema/" + command + ".json";
     if (renew) std::ofstream(file) << told.out;
     std::ifstream in(file);
     std::ostringstream kept;
@@ -93,7 +94,7 @@ TEST_CASE("every command has keys, and its schema in docs is made of them") {
 TEST_CASE("what commands answer is what their schemas say, and every key told of is met") {
   const TemporaryFolder folder;
   std::ofstream(folder.path("made-way.json")) << "[[3,4],[4,4],[5,4],[9,9]]";
-  std::ifstream gulls(std::string(SAUNTER_SOURCE_DIR) + "/demo/gulls.toml");
+  std::ifstream gulls(source_dir() + "/demo/gulls.toml");
   std::ofstream(folder.path("made-guarded.toml"))
       << gulls.rdbuf()
       << "\n[[spot]]\nname = \"nest\"\nat = [3, 3]\n[[patrol]]\nname = \"beat\"\ncells = [[1, 10], [30, 9], [0, 0]]\n";

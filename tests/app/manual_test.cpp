@@ -12,7 +12,7 @@
 namespace saunter::test {
 namespace {
 
-using Json = nlohmann::json;
+using Json = nlohmann::ordered_json;
 
 /// Runs a shell command. @return whether it ended well; what it printed is in a file
 bool shell(const std::string& line, const std::string& out) {

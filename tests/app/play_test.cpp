@@ -8,7 +8,7 @@
 #include "run_program.hpp"
 
 using namespace saunter::test;
-using Json = nlohmann::json;
+using Json = nlohmann::ordered_json;
 
 namespace {
 

@@ -6,7 +6,7 @@
 #include "run_program.hpp"
 
 using namespace saunter::test;
-using Json = nlohmann::json;
+using Json = nlohmann::ordered_json;
 
 TEST_CASE("prepare writes an index and tells what it consists of, and route looks the way up in it") {
   const TemporaryFolder folder;
@@ -58,7 +58,8 @@ TEST_CASE("prepare writes an index and tells what it consists of, and route look
              std::to_string(searched["path"][at][1].get<int>());
     };
     const std::string aside = question + " --avoid 5,20";
-    REQUIRE(std::find(searched["path"].begin(), searched["path"].end(), Json::array({5, 20})) == searched["path"].end());
+    REQUIRE(std::find(searched["path"].begin(), searched["path"].end(), Json::array({5, 20})) ==
+            searched["path"].end());
     CHECK(Json::parse(run_line(aside + " --prepared " + file).out)["algorithm"] == "prepared");
     const std::string on_way = question + " --avoid " + cell(searched["path"].size() / 2);
     const Json around = Json::parse(run_line(on_way + " --prepared " + file).out);

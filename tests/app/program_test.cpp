@@ -5,10 +5,12 @@
 #include <nlohmann/json.hpp>
 
 #include "run_program.hpp"
+#include "schema.hpp"
 #include "saunter/io/files.hpp"
+#include "support/places.hpp"
 
 using namespace saunter::test;
-using Json = nlohmann::json;
+using Json = nlohmann::ordered_json;
 
 namespace {
 
@@ -37,11 +39,6 @@ costs = { rock = 2 }
 name = "hut"
 at = [3, 0]
 )";
-
-Json json_of(const Ran& ran) {
-  INFO(ran.out << ran.err);
-  return Json::parse(ran.out);
-}
 
 }  // namespace
 
@@ -403,9 +400,9 @@ TEST_CASE("misuse: exit code 2, one line on standard error, nothing else") {
 
 TEST_CASE("a full disk is reported") {
   if (!std::filesystem::exists("/dev/full")) return;
-  const std::string program = SAUNTER_PROGRAM_FILE;
+  const std::string program = program_file();
   const int status = std::system(
-      ("cd " SAUNTER_SOURCE_DIR " && " + program + " survey demo/strand.toml >/dev/full 2>/dev/null").c_str());
+      ("cd " + source_dir() + " && " + program + " survey demo/strand.toml >/dev/full 2>/dev/null").c_str());
   CHECK(WEXITSTATUS(status) == 2);
 }
 

@@ -11,6 +11,7 @@
 #include <sstream>
 
 #include "schema.hpp"
+#include "support/places.hpp"
 
 namespace saunter::test {
 namespace {
@@ -31,7 +32,7 @@ std::string content(const std::string& file) {
 /// Every object that any test meets is held against its command's schema.
 void check_schema(const std::string& command, const Ran& ran) {
   if ((ran.exit_code != 0 && ran.exit_code != 1) || ran.out.empty()) return;
-  const nlohmann::json answer = nlohmann::json::parse(ran.out, nullptr, false);
+  const nlohmann::ordered_json answer = nlohmann::ordered_json::parse(ran.out, nullptr, false);
   INFO(command << " --json");
   REQUIRE(!answer.is_discarded());
   INFO(against_schema(answer, schema_for(command)));
@@ -43,7 +44,7 @@ void check_schema(const std::string& command, const Ran& ran) {
 Ran run_program(const std::vector<std::string>& words, const std::string& input) {
   const TemporaryFolder folder;
   std::ofstream(folder.path("in")) << input;
-  std::string line = "cd " + quoted(SAUNTER_SOURCE_DIR) + " && " + quoted(SAUNTER_PROGRAM_FILE);
+  std::string line = "cd " + quoted(source_dir()) + " && " + quoted(program_file());
   for (const std::string& word : words) line += " " + quoted(word);
   line += " <" + folder.path("in") + " >" + folder.path("out") + " 2>" + folder.path("err");
   const int status = std::system(line.c_str());

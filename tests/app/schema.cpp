@@ -1,5 +1,8 @@
 #include "schema.hpp"
 
+#include <catch2/catch.hpp>
+#include "support/places.hpp"
+
 #include <algorithm>
 #include <fstream>
 #include <stdexcept>
@@ -7,7 +10,7 @@
 namespace saunter::test {
 namespace {
 
-using Json = nlohmann::json;
+using Json = nlohmann::ordered_json;
 
 bool is_type(const Json& value, const std::string& type) {
   if (type == "null") return value.is_null();
@@ -51,6 +54,12 @@ std::string object_against(const Json& value, const Json& schema, const std::str
 
 }  // namespace
 
+Json json_of(const Ran& ran) {
+  INFO(ran.err);
+  REQUIRE(!ran.out.empty());
+  return Json::parse(ran.out);
+}
+
 std::string against_schema(const Json& value, const Json& schema, const std::string& path,
                            std::set<std::string>* seen) {
   static const std::set<std::string> known = {
@@ -81,7 +90,7 @@ std::string against_schema(const Json& value, const Json& schema, const std::str
 }
 
 Json schema_for(const std::string& command) {
-  std::ifstream in(std::string(SAUNTER_SOURCE_DIR) + "/docs/schema/" + command + ".json");
+  std::ifstream in(source_dir() + "/docs/schema/" + command + ".json");
   if (!in) throw std::runtime_error("docs/schema has no " + command + ".json");
   return Json::parse(in);
 }

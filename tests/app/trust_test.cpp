@@ -17,6 +17,7 @@
 #include <thread>
 
 #include "run_program.hpp"
+#include "support/places.hpp"
 #include "support/random_maps.hpp"
 #include "support/temporary_folder.hpp"
 
@@ -68,7 +69,7 @@ pid_t start_program(const std::vector<std::string>& words) {
   REQUIRE(child >= 0);
   if (child != 0) return child;
   std::vector<char*> list;
-  std::string name = SAUNTER_PROGRAM_FILE;
+  std::string name = program_file();
   list.push_back(name.data());
   std::vector<std::string> copies = words;
   for (std::string& word : copies) list.push_back(word.data());
@@ -124,8 +125,7 @@ TEST_CASE("empty values, words given twice and contradictions are refused in the
 TEST_CASE("a full or closed standard output is exit code 2, even for --version and --help") {
   for (const std::string words :
        {"--version", "--help", "route demo/strand.toml --from 0,0 --to 5,0", "route --help"}) {
-    const std::string line =
-        std::string("cd '") + SAUNTER_SOURCE_DIR + "' && '" + SAUNTER_PROGRAM_FILE + "' " + words + " ";
+    const std::string line = std::string("cd '") + source_dir() + "' && '" + program_file() + "' " + words + " ";
     INFO(line);
     CHECK(WEXITSTATUS(std::system((line + ">/dev/full 2>/dev/null").c_str())) == 2);
     CHECK(WEXITSTATUS(std::system((line + ">&- 2>/dev/null").c_str())) == 2);
@@ -209,7 +209,7 @@ TEST_CASE("an answered no keeps its picture, its JSON and exit code 1") {
       run_line("reach " + folder.path("cove.toml") + " --from 2,0 --range 3 --json --draw " + folder.path("no.svg"));
   INFO(ran.err << ran.out);
   CHECK(ran.exit_code == 1);
-  CHECK(nlohmann::json::parse(ran.out).is_object());
+  CHECK(nlohmann::ordered_json::parse(ran.out).is_object());
   CHECK(std::filesystem::file_size(folder.path("no.svg")) > 100);
 }
 
@@ -219,8 +219,8 @@ TEST_CASE("no unfinished file stays behind after a signal") {
   for (const int signal : {SIGINT, SIGTERM, SIGHUP, SIGPIPE}) {
     for (const int wait : {5, 30, 80}) {
       // Many copies of large output, so that the signal often comes while it is written.
-      const pid_t child = start_program({"route", std::string(SAUNTER_SOURCE_DIR) + "/" + strand, "--from", "0,0",
-                                         "--to", "47,0", "--draw", folder.path("out.png"), "--cell", "64"});
+      const pid_t child = start_program({"route", source_dir() + "/" + strand, "--from", "0,0", "--to", "47,0",
+                                         "--draw", folder.path("out.png"), "--cell", "64"});
       std::this_thread::sleep_for(std::chrono::milliseconds(wait));
       kill(child, signal);
       int status = 0;
@@ -512,7 +512,7 @@ TEST_CASE("spots, patrols, tables of others and colours left out") {
   const Ran bad = run_line("check " + file + " --json");
   INFO(bad.out << bad.err);
   CHECK(bad.exit_code == 1);
-  const auto json = nlohmann::json::parse(bad.out);
+  const auto json = nlohmann::ordered_json::parse(bad.out);
   REQUIRE(json.at("patrols").size() == 1);
   CHECK(json.at("patrols")[0].dump().find("blocked") != std::string::npos);
 }
@@ -528,10 +528,10 @@ TEST_CASE("answers that leave something out say so: overflow, unnatural, apart f
   const Ran field = run_line("field " + folder.path("dear.toml") + " --to 0,0 --json");
   INFO(field.err);
   REQUIRE(field.exit_code == 0);
-  CHECK(nlohmann::json::parse(field.out).contains("overflowed"));
+  CHECK(nlohmann::ordered_json::parse(field.out).contains("overflowed"));
   const Ran natural = run_line("route " + strand + " --from 0,0 --to 30,2 --natural --json");
   REQUIRE(natural.exit_code == 0);
-  CHECK(nlohmann::json::parse(natural.out).at("natural") == true);
+  CHECK(nlohmann::ordered_json::parse(natural.out).at("natural") == true);
 
   write(folder.path("cove.toml"), cove);
   const Ran fit = run_line("fit " + folder.path("cove.toml") +

@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "run_program.hpp"
+#include "schema.hpp"
 #include "saunter/io/files.hpp"
 #include "saunter/io/scenario.hpp"
 #include "saunter/io/write_scenario.hpp"
@@ -12,12 +13,6 @@ using namespace saunter::test;
 using Json = nlohmann::ordered_json;
 
 namespace {
-
-Json json_of(const Ran& ran) {
-  INFO(ran.err);
-  REQUIRE(!ran.out.empty());
-  return Json::parse(ran.out);
-}
 
 // Two banks with a friend on the bridge; a gull that paces and turns.
 const std::string banks = R"(saunter = 1

@@ -7,7 +7,7 @@
 #include "run_program.hpp"
 
 using namespace saunter::test;
-using Json = nlohmann::json;
+using Json = nlohmann::ordered_json;
 
 namespace {
 
@@ -107,8 +107,8 @@ TEST_CASE("ends that can't be used are an answer, missing ones an error") {
 }
 
 TEST_CASE("compare takes searches and walkers together") {
-  const Ran ran = run_line(
-      "compare - --from 0,0 --to 5,4 --by astar,dead-ends,right-hand,explore,wander --repeat 1 --json", pan);
+  const Ran ran =
+      run_line("compare - --from 0,0 --to 5,4 --by astar,dead-ends,right-hand,explore,wander --repeat 1 --json", pan);
   REQUIRE(ran.exit_code == 0);
   const Json runs = Json::parse(ran.out)["runs"];
   REQUIRE(runs.size() == 5);

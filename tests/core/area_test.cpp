@@ -10,6 +10,7 @@
 #include "saunter/ground/clearance.hpp"
 #include "saunter/ground/paint.hpp"
 #include "saunter/search/estimate.hpp"
+#include "support/seeds.hpp"
 #include "support/oracle.hpp"
 #include "support/random_maps.hpp"
 
@@ -17,7 +18,7 @@ using namespace saunter;
 using namespace saunter::test;
 
 TEST_CASE("lines have no gaps, no detours, hug the straight line and read the same backwards") {
-  for (std::uint64_t seed = 1; seed <= 3000; ++seed) {
+  for (const std::uint64_t seed : seeds(3000)) {
     INFO("seed " << seed);
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());
@@ -124,7 +125,7 @@ const std::vector<Terrain> three_kinds = {{.name = "sand"}, {.name = "kelp"}, {.
 }  // namespace
 
 TEST_CASE("painting returns exactly the cells that changed, and a rebake from them is right") {
-  for (std::uint64_t seed = 1; seed <= 600; ++seed) {
+  for (const std::uint64_t seed : seeds(600)) {
     INFO("seed " << seed);
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());
@@ -207,7 +208,7 @@ TEST_CASE("boards in the shape of their cells") {
 }
 
 TEST_CASE("clearance is the largest size that can stand") {
-  for (std::uint64_t seed = 1; seed <= 300; ++seed) {
+  for (const std::uint64_t seed : seeds(300)) {
     INFO("seed " << seed);
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());

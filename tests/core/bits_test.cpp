@@ -2,6 +2,7 @@
 #include <catch2/catch.hpp>
 
 #include "saunter/ground/bake.hpp"
+#include "support/seeds.hpp"
 #include "support/random_maps.hpp"
 
 using namespace saunter;
@@ -31,7 +32,7 @@ bool turned(const BitGrid& a, const BitGrid& b) {
 }  // namespace
 
 TEST_CASE("the nine cells round a spot are those of the board, clear beyond its rim") {
-  for (std::uint64_t seed = 1; seed <= 60; ++seed) {
+  for (const std::uint64_t seed : seeds(60)) {
     INFO("seed " << seed);
     Random random(seed);
     const Size size = wide_size(random);
@@ -48,7 +49,7 @@ TEST_CASE("the nine cells round a spot are those of the board, clear beyond its 
 }
 
 TEST_CASE("a turned copy has columns as rows, whole or block by block") {
-  for (std::uint64_t seed = 1; seed <= 60; ++seed) {
+  for (const std::uint64_t seed : seeds(60)) {
     INFO("seed " << seed);
     Random random(seed);
     const Size size = wide_size(random);
@@ -72,7 +73,7 @@ TEST_CASE("a turned copy has columns as rows, whole or block by block") {
 }
 
 TEST_CASE("cost grids keep both copies in step: made, baked, changed and repaired") {
-  for (std::uint64_t seed = 1; seed <= 120; ++seed) {
+  for (const std::uint64_t seed : seeds(120)) {
     INFO("seed " << seed);
     Random random(seed);
     Map map = random_map(random, Tiling::square(), random_size(random, 90));

@@ -5,6 +5,7 @@
 
 #include "saunter/grid/eigen.hpp"
 #include "saunter/grid/frame.hpp"
+#include "support/seeds.hpp"
 #include "support/random_maps.hpp"
 
 using namespace saunter;
@@ -40,7 +41,7 @@ Frame random_frame(Random& random, Tiling tiling) {
 
 TEST_CASE("the cell at a point contains the point: a million points") {
   Random random(2026);
-  for (int round = 0; round < 1000; ++round) {
+  for (std::uint64_t round = 0; round < cases(1000); ++round) {
     const Tiling tiling = random.one_of(all_tilings());
     const Frame frame = random_frame(random, tiling);
     double worst = 0;

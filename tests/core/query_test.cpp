@@ -11,6 +11,7 @@
 #include "saunter/search/stepped_search.hpp"
 #include "saunter/search/tour.hpp"
 #include "saunter/search/path.hpp"
+#include "support/seeds.hpp"
 #include "support/random_maps.hpp"
 #include "support/walk.hpp"
 
@@ -36,7 +37,7 @@ TEST_CASE("a search run by steps ends where the same search run at once ends") {
   Searcher searcher;
   SteppedSearch stepped;
   std::size_t found = 0;
-  for (std::uint64_t seed = 1; seed <= 400; ++seed) {
+  for (const std::uint64_t seed : seeds(400)) {
     INFO("seed " << seed);
     Random random(seed);
     const CostGrid costs = random_ground(random, 20, seed % 3 == 0).costs;
@@ -65,7 +66,7 @@ TEST_CASE("a search run by steps ends where the same search run at once ends") {
       }
     }
   }
-  CHECK(found > 300);
+  CHECK(found > share_of(300));
 }
 
 TEST_CASE("a stepped search tells what it knows, and when the grid has changed under it") {
@@ -92,7 +93,7 @@ TEST_CASE("a stepped search tells what it knows, and when the grid has changed u
 TEST_CASE("tours in the best order cost what the best of all orders costs") {
   Searcher searcher;
   std::size_t found = 0;
-  for (std::uint64_t seed = 1; seed <= 300; ++seed) {
+  for (const std::uint64_t seed : seeds(300)) {
     INFO("seed " << seed);
     Random random(seed);
     const CostGrid costs = random_ground(random, 14, seed % 3 == 0).costs;
@@ -136,7 +137,7 @@ TEST_CASE("tours in the best order cost what the best of all orders costs") {
       CHECK(tour(searcher, costs, from, goals, VisitOrder::best, tight).verdict.reason == Reason::over_budget);
     }
   }
-  CHECK(found > 50);
+  CHECK(found > share_of(50));
 }
 
 TEST_CASE("a tour of many goals is good, and says that it is not proven") {
@@ -193,7 +194,7 @@ TEST_CASE("straightened ways: every leg is free and never dearer, checked point 
   Searcher searcher;
   std::size_t legs = 0;
   std::size_t shorter = 0;
-  for (std::uint64_t seed = 1; seed <= 600; ++seed) {
+  for (const std::uint64_t seed : seeds(600)) {
     INFO("seed " << seed);
     Random random(seed);
     const CostGrid costs = random_ground(random, 24, seed % 3 == 0).costs;
@@ -232,8 +233,8 @@ TEST_CASE("straightened ways: every leg is free and never dearer, checked point 
       }
     }
   }
-  CHECK(legs > 400);
-  CHECK(shorter > 100);
+  CHECK(legs > share_of(400));
+  CHECK(shorter > share_of(100));
 }
 
 TEST_CASE("straight lines see barriers, corners and the rim of cells") {
@@ -271,7 +272,7 @@ TEST_CASE("a follower heads for each point in turn and passes those it overshoot
 }
 
 TEST_CASE("move, then act: the cells within range of those in reach") {
-  for (std::uint64_t seed = 1; seed <= 60; ++seed) {
+  for (const std::uint64_t seed : seeds(60)) {
     INFO("seed " << seed);
     Random random(seed);
     const CostGrid costs = random_ground(random, 14, false).costs;

@@ -6,6 +6,7 @@
 #include "saunter/region/farthest.hpp"
 #include "saunter/region/joins.hpp"
 #include "saunter/region/passages.hpp"
+#include "support/seeds.hpp"
 #include "support/random_maps.hpp"
 
 using namespace saunter;
@@ -21,7 +22,7 @@ bool step(const CostGrid& costs, Cell from, Cell to) {
 }  // namespace
 
 TEST_CASE("regions are the components of two-way steps, on 600 random maps") {
-  for (std::uint64_t seed = 1; seed <= 600; ++seed) {
+  for (const std::uint64_t seed : seeds(600)) {
     INFO("seed " << seed);
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());

@@ -29,6 +29,7 @@
 #include "saunter/draw/terminal.hpp"
 #include "saunter/io/png.hpp"
 #include "saunter/saunter.hpp"
+#include "support/places.hpp"
 #include "support/random_maps.hpp"
 
 using namespace saunter;
@@ -217,7 +218,7 @@ std::string added_lines(const std::string& svg_with, const std::string& svg_with
 
 TEST_CASE("every overlay is drawn as it was when somebody looked at it") {
   // SAUNTER_NEW_GOLDENS=1 writes the file anew: look at the pictures before you commit it.
-  const std::string file = SAUNTER_SOURCE_DIR "/tests/draw/golden/overlays.txt";
+  const std::string file = source_dir() + "/tests/draw/golden/overlays.txt";
   std::string drawn;
   for (const Tiling tiling :
        {Tiling::square(), Tiling::hex(HexTop::flat, Shift::odd), Tiling::triangle(FirstTriangle::up)}) {

@@ -1,17 +1,7 @@
 // Prints a number that depends on every cell of thousands of routes, so that two builds that differ anywhere show it.
 #include <cstdio>
 
-#include "saunter/generate.hpp"
-#include "saunter/region/regions.hpp"
-#include "saunter/search/prepared.hpp"
-#include "saunter/search/searcher.hpp"
-#include "saunter/search/unstick.hpp"
-#include "saunter/place/gather.hpp"
-#include "saunter/threat/threat_field.hpp"
-#include "saunter/threat/timed_route.hpp"
-#include "saunter/threat/weighed_ground.hpp"
-#include "saunter/turn.hpp"
-#include "saunter/walk.hpp"
+#include "saunter/saunter.hpp"
 #include "support/live_oracle.hpp"
 #include "support/random_maps.hpp"
 

@@ -5,6 +5,8 @@
 #include <fstream>
 #include <regex>
 
+#include "support/places.hpp"
+
 namespace {
 
 const std::vector<std::string> rooms = {"grid",  "ground", "search", "region",   "sight", "threat",
@@ -43,7 +45,7 @@ std::size_t rank(const std::string& room) {
 
 TEST_CASE("rooms include only rooms above them") {
   std::size_t seen = 0;
-  for (const Include& include : includes_under(SAUNTER_SOURCE_DIR "/core")) {
+  for (const Include& include : includes_under(saunter::test::source_dir() + "/core")) {
     const std::string room = room_of(include.file);
     // Private headers of other rooms are named by their way from here: ../search/kernel/queue.hpp.
     const std::size_t before = include.what.starts_with("saunter/") ? 8 : include.what.starts_with("../") ? 3 : 0;
@@ -58,7 +60,7 @@ TEST_CASE("rooms include only rooms above them") {
 }
 
 TEST_CASE("core needs the standard library and Eigen only, io and draw need core only") {
-  for (const Include& include : includes_under(SAUNTER_SOURCE_DIR "/core")) {
+  for (const Include& include : includes_under(saunter::test::source_dir() + "/core")) {
     INFO(include.file << " includes " << include.what);
     const bool standard = include.what.find('.') == std::string::npos && !include.what.starts_with("Eigen");
     const bool own = std::filesystem::exists(include.file.parent_path() / include.what);  // private, in the same room
@@ -73,9 +75,9 @@ TEST_CASE("core needs the standard library and Eigen only, io and draw need core
       CHECK((include.what != banned || last_words));
     }
   }
-  for (const Include& include : includes_under(SAUNTER_SOURCE_DIR "/io"))
+  for (const Include& include : includes_under(saunter::test::source_dir() + "/io"))
     CHECK_FALSE(include.what.starts_with("saunter/draw"));
-  for (const Include& include : includes_under(SAUNTER_SOURCE_DIR "/draw"))
+  for (const Include& include : includes_under(saunter::test::source_dir() + "/draw"))
     CHECK_FALSE(include.what.starts_with("saunter/io"));
 }
 
@@ -86,7 +88,7 @@ template <typename F>
 void for_each_public_header(F&& f) {
   std::size_t seen = 0;
   for (const std::string folder : {"core", "io", "draw", "tbb"}) {
-    const std::string include = std::string(SAUNTER_SOURCE_DIR "/") + folder + "/include";
+    const std::string include = (saunter::test::source_dir() + "/") + folder + "/include";
     for (const auto& entry : std::filesystem::recursive_directory_iterator(include)) {
       if (entry.path().extension() != ".hpp") continue;
       std::ifstream in(entry.path());
@@ -110,7 +112,7 @@ TEST_CASE("public headers name nothing private") {
 TEST_CASE("private headers and what they declare lie in namespace detail") {
   std::size_t seen = 0;
   for (const std::string folder : {"/core/src", "/io/src", "/draw/src"}) {
-    for (const auto& entry : std::filesystem::recursive_directory_iterator(SAUNTER_SOURCE_DIR + folder)) {
+    for (const auto& entry : std::filesystem::recursive_directory_iterator(saunter::test::source_dir() + folder)) {
       if (entry.path().extension() != ".hpp") continue;
       std::ifstream in(entry.path());
       const std::string text{std::istreambuf_iterator<char>(in), {}};
@@ -142,7 +144,7 @@ TEST_CASE("code keeps to the glossary") {
   // The glossary's words stand in docs/glossary.md; these are the ones it replaces.
   const std::regex replaced(R"(\b(dearest|put in line|hang together|hangs together|watchers?|lanes?)\b)");
   for (const std::string folder : {"/core", "/io", "/draw", "/app", "/examples"}) {
-    for (const auto& entry : std::filesystem::recursive_directory_iterator(SAUNTER_SOURCE_DIR + folder)) {
+    for (const auto& entry : std::filesystem::recursive_directory_iterator(saunter::test::source_dir() + folder)) {
       if (entry.path().extension() != ".hpp" && entry.path().extension() != ".cpp") continue;
       std::ifstream in(entry.path());
       for (std::string line; std::getline(in, line);) {
@@ -154,7 +156,7 @@ TEST_CASE("code keeps to the glossary") {
 }
 
 TEST_CASE("the page knows no map: it serves files and passes questions on") {
-  for (const Include& include : includes_under(SAUNTER_SOURCE_DIR "/page")) {
+  for (const Include& include : includes_under(saunter::test::source_dir() + "/page")) {
     INFO(include.file << " includes " << include.what);
     const bool standard = include.what.find('.') == std::string::npos;
     CHECK((standard || include.what.starts_with("page/") || include.what == "httplib.h"));

@@ -44,14 +44,14 @@ range = 2
 
 std::string script(const std::string& rest) { return "saunter_play = 1\nticks = 9\n" + rest; }
 
-PlayScript good(const std::string& text) {
+PlayScript good_script(const std::string& text) {
   const auto read = parse_play(text, "tide.toml", strand());
   INFO((read ? "" : read.error().message()));
   REQUIRE(read.ok());
   return read.value();
 }
 
-std::string refused(const std::string& rest) {
+std::string refused_script(const std::string& rest) {
   const auto read = parse_play(script(rest), "tide.toml", strand());
   REQUIRE_FALSE(read.ok());
   return read.error().message();
@@ -60,7 +60,7 @@ std::string refused(const std::string& rest) {
 }  // namespace
 
 TEST_CASE("a script is read as written, edits by tick, units in file order") {
-  const PlayScript read = good(script(R"([[edit]]
+  const PlayScript read = good_script(script(R"([[edit]]
 tick = 3
 close = [[0, 1], [1, 1]]
 one_way = true
@@ -117,7 +117,7 @@ seed = 7
   CHECK(read.units[1].plan == GoPlan::walker);
   CHECK(read.units[1].walker == WalkerKind::wander);
   CHECK(read.units[1].seed == 7);
-  CHECK(good("saunter_play = 1\nticks = 0\n").units.empty());
+  CHECK(good_script("saunter_play = 1\nticks = 0\n").units.empty());
 }
 
 TEST_CASE("the map in play stands as the scenario says") {
@@ -177,7 +177,7 @@ TEST_CASE("what is wrong whatever units do is one error: line, what was found, i
   };
   for (const auto& [rest, message] : table) {
     INFO(rest);
-    const std::string told = refused(rest);
+    const std::string told = refused_script(rest);
     CHECK_THAT(told, Catch::Contains(message));
     CHECK(told.find('\n') == std::string::npos);
   }

@@ -4,6 +4,7 @@
 
 #include "saunter/io/files.hpp"
 #include "saunter/io/scenario.hpp"
+#include "support/places.hpp"
 #include "support/temporary_folder.hpp"
 
 using namespace saunter;
@@ -11,7 +12,7 @@ using namespace saunter::io;
 
 namespace {
 
-const std::string kinds = R"(
+const std::string terrain_kinds = R"(
 [terrain.sand]
 glyph = "."
 color = "#e6d5a8"
@@ -24,7 +25,7 @@ breach = 3
 )";
 
 std::string file(const std::string& map, const std::string& rest = "") {
-  return "saunter = 1\n[map]\n" + map + "\n" + kinds + rest;
+  return "saunter = 1\n[map]\n" + map + "\n" + terrain_kinds + rest;
 }
 const std::string square3 = "tiling = \"square\"\nrows = '''\n...\n.#.\n...\n'''";
 
@@ -162,7 +163,7 @@ TEST_CASE("broken scenarios are refused with the place, what was found and what 
       {"title = \"x\"\n", "found no \"saunter\" in the file"},
       {"saunter = 2\n[map]\n", "tide.toml:1:11: found saunter = 2, expected a whole number from 1 to 1"},
       {"saunter = 1\nmpa = 1\n", "tide.toml:2:1: found unknown key \"mpa\" in the file, expected saunter, title, map"},
-      {"saunter = 1\n" + kinds, "found no \"map\""},
+      {"saunter = 1\n" + terrain_kinds, "found no \"map\""},
       {file("tiling = \"sqare\"\nrows = '.'"),
        "tide.toml:3:10: found tiling = \"sqare\", expected square, hex or triangle"},
       {file("tiling = \"hex\"\nhex = \"pointy\"\nrows = '.'"), "found no \"shift\" in [map], expected odd or even"},
@@ -237,7 +238,7 @@ TEST_CASE("broken scenarios are refused with the place, what was found and what 
 }
 
 TEST_CASE("the demo scenarios read, and stay what the documents say of them") {
-  const std::string folder = SAUNTER_SOURCE_DIR "/demo/";
+  const std::string folder = saunter::test::source_dir() + "/demo/";
   const auto strand = read_scenario(folder + "strand.toml");
   REQUIRE(strand.ok());
   CHECK(strand.value().map.size() == Size{48, 32});

@@ -13,6 +13,7 @@
 #include <string>
 
 #include "saunter/saunter.hpp"
+#include "support/places.hpp"
 
 using namespace saunter;
 
@@ -979,7 +980,7 @@ TEST_CASE("every misuse of the table is answered as it says, or stops with file 
 }
 
 TEST_CASE("the table in the documentation is this one") {
-  std::ifstream file(SAUNTER_SOURCE_DIR "/docs/misuse.md");
+  std::ifstream file(saunter::test::source_dir() + "/docs/misuse.md");
   const std::string text((std::istreambuf_iterator<char>(file)), {});
   std::size_t lines = 0;
   for (std::size_t at = text.find("\n| `"); at != std::string::npos; at = text.find("\n| `", at + 1)) ++lines;

@@ -3,15 +3,16 @@
 #include <catch2/catch.hpp>
 
 #include "app/schema.hpp"
+#include "support/places.hpp"
 
 namespace saunter::test {
 namespace {
 
 std::vector<std::string> command(std::vector<std::string> words) {
   for (std::string& word : words) {
-    if (word.starts_with("demo/")) word.insert(0, SAUNTER_SOURCE_DIR "/");
+    if (word.starts_with("demo/")) word.insert(0, source_dir() + "/");
   }
-  words.insert(words.begin(), {SAUNTER_PROGRAM_FILE, "serve", "--json"});
+  words.insert(words.begin(), {program_file(), "serve", "--json"});
   return words;
 }
 

@@ -7,6 +7,7 @@
 #include "saunter/place/fit.hpp"
 #include "saunter/place/occupancy.hpp"
 #include "saunter/threat/threat_field.hpp"
+#include "support/seeds.hpp"
 #include "support/random_maps.hpp"
 
 using namespace saunter;
@@ -26,7 +27,7 @@ bool alike(const CostGrid& a, const CostGrid& b) {
 
 TEST_CASE("a set of changes holds every cell it was given, in few blocks") {
   Random random(3);
-  for (int round = 0; round < 2000; ++round) {
+  for (std::uint64_t round = 0; round < cases(2000); ++round) {
     ChangeSet changes;
     std::vector<Cell> given;
     for (int i = random.whole(0, 30); i > 0; --i) {
@@ -55,7 +56,7 @@ TEST_CASE("a set of changes holds every cell it was given, in few blocks") {
 }
 
 TEST_CASE("units moved together and removed stand as if put down anew, and grids follow by blocks, on 400 maps") {
-  for (std::uint64_t seed = 1; seed <= 400; ++seed) {
+  for (const std::uint64_t seed : seeds(400)) {
     INFO("seed " << seed);
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());
@@ -139,7 +140,7 @@ TEST_CASE("units moved together and removed stand as if put down anew, and grids
 
 TEST_CASE("places over cells are those whose bodies lie on one, on 600 random boards") {
   std::vector<Cell> body;
-  for (std::uint64_t seed = 1; seed <= 600; ++seed) {
+  for (const std::uint64_t seed : seeds(600)) {
     INFO("seed " << seed);
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());
@@ -157,7 +158,7 @@ TEST_CASE("places over cells are those whose bodies lie on one, on 600 random bo
 
 TEST_CASE("a threat that turns is as one that was put so, and levels of some are their sums, on 300 random maps") {
   Levels levels;
-  for (std::uint64_t seed = 1; seed <= 300; ++seed) {
+  for (const std::uint64_t seed : seeds(300)) {
     INFO("seed " << seed);
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());

@@ -6,6 +6,7 @@
 #include "saunter/live/crowd.hpp"
 #include "saunter/region/regions.hpp"
 #include "saunter/search/searcher.hpp"
+#include "support/seeds.hpp"
 #include "support/random_changes.hpp"
 
 using namespace saunter;
@@ -61,7 +62,7 @@ void check_tick(const Board& board, const std::vector<const CostGrid*>& grids, c
 TEST_CASE(
     "crowds of several kinds on maps that change: the law holds at every tick, and the same again gives the same") {
   Searcher searcher;
-  for (std::uint64_t seed = 1; seed <= 300; ++seed) {
+  for (const std::uint64_t seed : seeds(300)) {
     INFO("seed " << seed);
     std::vector<std::vector<Cell>> courses;
     for (int round = 0; round < 2; ++round) {

@@ -3,6 +3,7 @@
 
 #include "saunter/search/path.hpp"
 #include "saunter/search/searcher.hpp"
+#include "support/seeds.hpp"
 #include "support/oracle.hpp"
 #include "support/random_maps.hpp"
 
@@ -48,7 +49,7 @@ std::vector<std::uint64_t> brute_force(const CostGrid& costs, const std::vector<
 TEST_CASE("fields tell the least cost, a step that leads down, and the source it leads to, on 2,000 random maps") {
   Searcher searcher;
   Field field;
-  for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
+  for (const std::uint64_t seed : seeds(2000)) {
     INFO("seed " << seed);
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());
@@ -111,7 +112,7 @@ TEST_CASE("fields tell the least cost, a step that leads down, and the source it
 
 TEST_CASE("reach agrees with routes: within the budget exactly what a route can pay for") {
   Searcher searcher;
-  for (std::uint64_t seed = 1; seed <= 60; ++seed) {
+  for (const std::uint64_t seed : seeds(60)) {
     INFO("seed " << seed);
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());
@@ -151,12 +152,13 @@ TEST_CASE("fields mark what does not fit") {
   CHECK_FALSE(searcher.reach(costs, {0, 0}, {.budget = 10000_steps}).overflowed());
 }
 
-TEST_CASE("fields of one source are the same with and without a bound that bounds nothing, on 2,000 larger random boards") {
+TEST_CASE(
+    "fields of one source are the same with and without a bound that bounds nothing, on 2,000 larger random boards") {
   // Without one several neighbours are looked at together, with one each by itself.
   Searcher searcher;
   Field together;
   Field singly;
-  for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
+  for (const std::uint64_t seed : seeds(2000)) {
     INFO("seed " << seed);
     Random random(seed);
     const Ground ground = random_ground(random, 64, random.chance(20));

@@ -8,6 +8,7 @@
 #include "saunter/live/plan_together.hpp"
 #include "saunter/search/path.hpp"
 #include "saunter/search/searcher.hpp"
+#include "support/seeds.hpp"
 #include "support/random_maps.hpp"
 
 using namespace saunter;
@@ -78,7 +79,7 @@ TEST_CASE("plans of 500 groups hold: no conflict found, and most groups have one
   std::size_t solved = 0;
   std::size_t at_first = 0;
   std::size_t alone = 0;
-  for (std::uint64_t seed = 1; seed <= 500; ++seed) {
+  for (const std::uint64_t seed : seeds(500)) {
     INFO("seed " << seed);
     Random random(seed);
     const auto scene = static_cast<Scene>(seed % 3);
@@ -114,7 +115,7 @@ TEST_CASE("plans of 500 groups hold: no conflict found, and most groups have one
   }
   WARN("groups solved " << solved << " of 500, in the first order " << at_first << "; routes alone without a conflict "
                         << alone);
-  CHECK(solved > 400);
+  CHECK(solved > share_of(400));
   CHECK(at_first < solved);
   CHECK(alone < solved);
 }
@@ -122,7 +123,7 @@ TEST_CASE("plans of 500 groups hold: no conflict found, and most groups have one
 TEST_CASE(
     "the last in line gets a way of least cost among all that keep clear of the others, by brute force over ticks") {
   GroupPlanner planner;
-  for (std::uint64_t seed = 1; seed <= 300; ++seed) {
+  for (const std::uint64_t seed : seeds(300)) {
     INFO("seed " << seed);
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());

@@ -4,6 +4,7 @@
 
 #include "saunter/check/inspect.hpp"
 #include "saunter/search/searcher.hpp"
+#include "support/seeds.hpp"
 #include "support/random_maps.hpp"
 #include "support/walk.hpp"
 
@@ -53,7 +54,7 @@ TEST_CASE("every way that any search finds passes, at its cost, on 1,000 random 
   Searcher searcher;
   WarySearcher wary;
   std::size_t checked = 0;
-  for (std::uint64_t seed = 1; seed <= 1000; ++seed) {
+  for (const std::uint64_t seed : seeds(1000)) {
     INFO("seed " << seed);
     Random random(seed);
     const Ground c = random_ground(random, 20, seed % 2 == 0);
@@ -69,8 +70,8 @@ TEST_CASE("every way that any search finds passes, at its cost, on 1,000 random 
       CHECK(found.turns.has_value() == (c.costs.rules().steps != 3));
       ++checked;
     };
-    for (const Algorithm by :
-         {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::jump, Algorithm::dead_ends, Algorithm::greedy}) {
+    for (const Algorithm by : {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::jump,
+                               Algorithm::dead_ends, Algorithm::greedy}) {
       const Route& route = searcher.route(c.costs, from, to, {.by = by});
       check(route.cells(), route.cost());
     }
@@ -79,12 +80,12 @@ TEST_CASE("every way that any search finds passes, at its cost, on 1,000 random 
     const WaryRoute& careful = wary.route(c.costs, levels, from, to);
     check(careful.cells(), careful.measure().cost);
   }
-  CHECK(checked > 1500);
+  CHECK(checked > share_of(1500));
 }
 
 TEST_CASE("a step is a problem exactly when it is not legal, for the reason whole maps give, on 1,500 random maps") {
   std::array<std::size_t, 7> seen = {};
-  for (std::uint64_t seed = 1; seed <= 1500; ++seed) {
+  for (const std::uint64_t seed : seeds(1500)) {
     INFO("seed " << seed);
     Random random(seed);
     Ground c = random_ground(random, 14, seed % 4 != 0);
@@ -155,12 +156,12 @@ TEST_CASE("a step is a problem exactly when it is not legal, for the reason whol
     }
     REQUIRE(from_open == expected);
   }
-  for (const std::size_t count : seen) CHECK(count > 40);
+  for (const std::size_t count : seen) CHECK(count > share_of(40));
 }
 
 TEST_CASE("a step alone tells what the whole map tells, for every forbidden step of 150 random maps") {
   std::size_t forbidden = 0;
-  for (std::uint64_t seed = 1; seed <= 150; ++seed) {
+  for (const std::uint64_t seed : seeds(150)) {
     INFO("seed " << seed);
     Random random(seed);
     const Ground c = random_ground(random, 9, true);
@@ -178,7 +179,7 @@ TEST_CASE("a step alone tells what the whole map tells, for every forbidden step
       }
     }
   }
-  CHECK(forbidden > 500);
+  CHECK(forbidden > share_of(500));
 }
 
 TEST_CASE("each fault by hand, at its step") {

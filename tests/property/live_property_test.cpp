@@ -2,6 +2,7 @@
 #include <catch2/catch.hpp>
 
 #include "saunter/search/path.hpp"
+#include "support/seeds.hpp"
 #include "support/live_oracle.hpp"
 
 using namespace saunter;
@@ -104,7 +105,7 @@ std::vector<ChangedCell> difference(const Picture& a, const Picture& b) {
 
 TEST_CASE("after every commit all that follows a live map equals what is made anew, on 1,000 maps, 50 edits each") {
   Searcher searcher;
-  for (std::uint64_t seed = 1; seed <= 1000; ++seed) {
+  for (const std::uint64_t seed : seeds(1000)) {
     INFO("seed " << seed);
     Random random(seed);
     LiveGround ground = random_live_ground(random, 14);
@@ -128,7 +129,7 @@ TEST_CASE("after every commit all that follows a live map equals what is made an
 
 TEST_CASE("parts asked for between edits and their commit show the map as committed") {
   Searcher searcher;
-  for (std::uint64_t seed = 1; seed <= 300; ++seed) {
+  for (const std::uint64_t seed : seeds(300)) {
     INFO("seed " << seed);
     Random random(seed);
     LiveGround ground = random_live_ground(random, 14);
@@ -166,7 +167,7 @@ TEST_CASE("parts asked for between edits and their commit show the map as commit
 
 TEST_CASE("frames: fields and routes follow a little at a time, none starves, and end as if at once") {
   Searcher searcher;
-  for (std::uint64_t seed = 1; seed <= 150; ++seed) {
+  for (const std::uint64_t seed : seeds(150)) {
     INFO("seed " << seed);
     Random random(seed);
     LiveGround ground = random_live_ground(random, 20);
@@ -185,7 +186,7 @@ TEST_CASE("frames: fields and routes follow a little at a time, none starves, an
 }
 
 TEST_CASE("edits undone give the state before, bit for bit") {
-  for (std::uint64_t seed = 1; seed <= 200; ++seed) {
+  for (const std::uint64_t seed : seeds(200)) {
     INFO("seed " << seed);
     Random random(seed);
     LiveGround ground = random_live_ground(random, 14);

@@ -2,6 +2,7 @@
 #include <catch2/catch.hpp>
 
 #include "saunter/search/searcher.hpp"
+#include "support/seeds.hpp"
 #include "support/oracle.hpp"
 #include "support/random_maps.hpp"
 #include "support/walk.hpp"
@@ -33,7 +34,7 @@ TEST_CASE("boards of one cost: all searches, on 3,000 random boards") {
   Searcher searcher;
   std::size_t jumps = 0;
   std::size_t found = 0;
-  for (std::uint64_t seed = 1; seed <= 3000; ++seed) {
+  for (const std::uint64_t seed : seeds(3000)) {
     INFO("seed " << seed);
     Random random(seed);
     const Tiling tiling = random.chance(60) ? Tiling::square() : random.one_of(all_tilings());
@@ -46,8 +47,8 @@ TEST_CASE("boards of one cost: all searches, on 3,000 random boards") {
     const std::uint64_t least = least_costs(costs, from)[index];
     const std::uint64_t fewest = least_costs(costs, from, true)[index];
     Verdict verdict;
-    for (const Algorithm by :
-         {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::jump, Algorithm::dead_ends, Algorithm::automatic}) {
+    for (const Algorithm by : {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs, Algorithm::jump,
+                               Algorithm::dead_ends, Algorithm::automatic}) {
       INFO(algorithm_name(by));
       std::vector<Visit> trace;
       const Route route = searcher.route(costs, from, to, {.by = by, .trace = &trace});
@@ -71,18 +72,20 @@ TEST_CASE("boards of one cost: all searches, on 3,000 random boards") {
       CHECK(over == Reason::over_budget);
     }
   }
-  CHECK(jumps > 500);
-  CHECK(found > 4000);
+  CHECK(jumps > share_of(500));
+  CHECK(found > share_of(4000));
 }
 
-TEST_CASE("jumps, and dead ends struck off, with every option at once answer as A* does, on boards that change between questions") {
+TEST_CASE(
+    "jumps, and dead ends struck off, with every option at once answer as A* does, on boards that change between "
+    "questions") {
   Searcher jumping;
   Searcher plain;
   Searcher anyhow;
   std::size_t jumps = 0;
   std::size_t found = 0;
   std::size_t refused = 0;
-  for (std::uint64_t seed = 1; seed <= 600; ++seed) {
+  for (const std::uint64_t seed : seeds(600)) {
     Random random(seed);
     const Size size{random.whole(1, 90), random.whole(1, 40)};
     CostGrid costs = one_cost_board(random, Tiling::square(), size);
@@ -137,15 +140,15 @@ TEST_CASE("jumps, and dead ends struck off, with every option at once answer as 
       CHECK(route.cells().back() == route.verdict().at);
     }
   }
-  CHECK(jumps > 1500);
-  CHECK(found > 2000);
+  CHECK(jumps > share_of(1500));
+  CHECK(found > share_of(2000));
   CHECK(refused > 1000);
 }
 
 TEST_CASE("several starts and goals, near and beside them: 2,000 random maps") {
   Searcher searcher;
   std::size_t found = 0;
-  for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
+  for (const std::uint64_t seed : seeds(2000)) {
     INFO("seed " << seed);
     Random random(seed);
     const Ground c = random_ground(random, 16, seed % 3 == 0);
@@ -227,13 +230,13 @@ TEST_CASE("several starts and goals, near and beside them: 2,000 random maps") {
     CHECK(route.found() == (least != never));
     if (route.found()) CHECK(route.cost() == least);
   }
-  CHECK(found > 3000);
+  CHECK(found > share_of(3000));
 }
 
 TEST_CASE("weighted: never dearer than the weight allows, and greedy finds a way when there is one") {
   Searcher searcher;
   std::size_t dearer = 0;
-  for (std::uint64_t seed = 1; seed <= 1500; ++seed) {
+  for (const std::uint64_t seed : seeds(1500)) {
     INFO("seed " << seed);
     Random random(seed);
     const Ground c = random_ground(random, 40, seed % 3 == 0);
@@ -258,7 +261,7 @@ TEST_CASE("weighted: never dearer than the weight allows, and greedy finds a way
 TEST_CASE("cells avoided or opened for one query: as if the grid had been made so") {
   Searcher searcher;
   std::size_t found = 0;
-  for (std::uint64_t seed = 1; seed <= 2000; ++seed) {
+  for (const std::uint64_t seed : seeds(2000)) {
     INFO("seed " << seed);
     Random random(seed);
     Ground c = random_ground(random, 16, seed % 2 == 0);
@@ -289,13 +292,13 @@ TEST_CASE("cells avoided or opened for one query: as if the grid had been made s
       if (by != Algorithm::bfs) CHECK(route.cost() == wanted.cost());
     }
   }
-  CHECK(found > 1500);
+  CHECK(found > share_of(1500));
 }
 
 TEST_CASE("turn costs and natural ways, against all ways") {
   Searcher searcher;
   std::size_t found = 0;
-  for (std::uint64_t seed = 1; seed <= 700; ++seed) {
+  for (const std::uint64_t seed : seeds(700)) {
     INFO("seed " << seed);
     Random random(seed);
     const Ground c =
@@ -347,13 +350,13 @@ TEST_CASE("turn costs and natural ways, against all ways") {
       CHECK(sum == route.cost());
     }
   }
-  CHECK(found > 200);
+  CHECK(found > share_of(200));
 }
 
 TEST_CASE("a no, and the nearest cell instead: by definition, for every algorithm, on 1,500 random maps") {
   Searcher searcher;
   std::array<std::size_t, 10> seen = {};
-  for (std::uint64_t seed = 1; seed <= 1500; ++seed) {
+  for (const std::uint64_t seed : seeds(1500)) {
     INFO("seed " << seed);
     Random random(seed);
     const Ground c = random_ground(random, 16, seed % 3 == 0);
@@ -407,6 +410,6 @@ TEST_CASE("a no, and the nearest cell instead: by definition, for every algorith
     }
   }
   for (const Reason reason : {Reason::goal_off_map, Reason::goal_blocked, Reason::no_way, Reason::over_budget}) {
-    CHECK(seen[static_cast<unsigned>(reason)] > 200);
+    CHECK(seen[static_cast<unsigned>(reason)] > share_of(200));
   }
 }

@@ -11,6 +11,7 @@
 #include "saunter/threat/weighed_ground.hpp"
 #include "saunter/threat/front.hpp"
 #include "saunter/threat/threat_field.hpp"
+#include "support/seeds.hpp"
 #include "support/random_maps.hpp"
 #include "support/walk.hpp"
 
@@ -155,7 +156,7 @@ std::vector<std::uint64_t> least_weighed(const CostGrid& costs, const Levels& le
 
 TEST_CASE("sides and arcs agree with the bearing, and rims and borders fall as documented") {
   for (const Tiling tiling : all_tilings()) {
-    for (std::uint64_t seed = 1; seed <= 3000; ++seed) {
+    for (const std::uint64_t seed : seeds(3000)) {
       INFO("shape " << static_cast<int>(tiling.shape()) << " seed " << seed);
       Random random(seed);
       const Size size{60, 60};
@@ -194,7 +195,7 @@ TEST_CASE("sides and arcs agree with the bearing, and rims and borders fall as d
 
 TEST_CASE("a threat field is the sum of its sources, whatever is added, moved, removed or hidden, on 1,000 maps") {
   std::size_t saturated = 0;
-  for (std::uint64_t seed = 1; seed <= 1000; ++seed) {
+  for (const std::uint64_t seed : seeds(1000)) {
     INFO("seed " << seed);
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());
@@ -244,7 +245,7 @@ TEST_CASE("a threat field is the sum of its sources, whatever is added, moved, r
       CHECK(around.ahead == field.side(cell, facing));
     }
   }
-  CHECK(saturated > 50);
+  CHECK(saturated > share_of(50));
 }
 
 TEST_CASE("wary and lingering ways weigh the least over all places, on 1,000 random maps") {
@@ -252,7 +253,7 @@ TEST_CASE("wary and lingering ways weigh the least over all places, on 1,000 ran
   WarySearcher striking;
   std::size_t found = 0;
   std::size_t refused = 0;
-  for (std::uint64_t seed = 1; seed <= 1000; ++seed) {
+  for (const std::uint64_t seed : seeds(1000)) {
     INFO("seed " << seed);
     Random random(seed);
     const Ground c = random_ground(random, 14, seed % 3 == 0);
@@ -320,8 +321,8 @@ TEST_CASE("wary and lingering ways weigh the least over all places, on 1,000 ran
     options.budget = static_cast<Cost>(least);
     CHECK(searcher.route(c.costs, levels, from, to, options).found());
   }
-  CHECK(found > 300);
-  CHECK(refused > 50);
+  CHECK(found > share_of(300));
+  CHECK(refused > share_of(50));
 }
 
 TEST_CASE("weighed ground: fields, reaches and routes on it cost what wary routes weigh, on 600 random maps") {
@@ -331,7 +332,7 @@ TEST_CASE("weighed ground: fields, reaches and routes on it cost what wary route
   std::vector<Cell> way;
   std::size_t made = 0;
   std::size_t found = 0;
-  for (std::uint64_t seed = 1; seed <= 600; ++seed) {
+  for (const std::uint64_t seed : seeds(600)) {
     INFO("seed " << seed);
     Random random(seed);
     const Ground c = random_ground(random, 14, seed % 3 == 0);
@@ -366,14 +367,14 @@ TEST_CASE("weighed ground: fields, reaches and routes on it cost what wary route
       CHECK(exposure_of(c.costs, levels, way, care).weighed == route.measure().weighed);
     }
   }
-  CHECK(made > 400);
-  CHECK(found > 1500);
+  CHECK(made > share_of(400));
+  CHECK(found > share_of(1500));
 }
 
 TEST_CASE("without danger a wary way is a plain one, and verdicts name the same cells, on 500 random maps") {
   WarySearcher wary;
   Searcher plain;
-  for (std::uint64_t seed = 1; seed <= 500; ++seed) {
+  for (const std::uint64_t seed : seeds(500)) {
     INFO("seed " << seed);
     Random random(seed);
     const Ground c = random_ground(random, 25, seed % 3 == 0);
@@ -390,7 +391,7 @@ TEST_CASE("without danger a wary way is a plain one, and verdicts name the same 
 
 TEST_CASE("the front holds every best pair of cost and exposure, against all ways of 400 tiny maps") {
   std::size_t several = 0;
-  for (std::uint64_t seed = 1; seed <= 400; ++seed) {
+  for (const std::uint64_t seed : seeds(400)) {
     INFO("seed " << seed);
     Random random(seed);
     const Tiling tiling = random.one_of(all_tilings());
@@ -445,13 +446,13 @@ TEST_CASE("the front holds every best pair of cost and exposure, against all way
     CHECK((front.verdict.reason == Reason::found) == !best.empty());
     several += best.size() > 1 ? 1U : 0U;
   }
-  CHECK(several > 30);
+  CHECK(several > share_of(30));
 }
 
 TEST_CASE("the ends of a front are the cheapest and the least exposed way, a bound on labels is told, on 100 maps") {
   WarySearcher searcher;
   std::size_t cut = 0;
-  for (std::uint64_t seed = 1; seed <= 100; ++seed) {
+  for (const std::uint64_t seed : seeds(100)) {
     INFO("seed " << seed);
     Random random(seed);
     const Ground c = random_ground(random, 40, false);
@@ -483,12 +484,12 @@ TEST_CASE("the ends of a front are the cheapest and the least exposed way, a bou
     CHECK(few.labels == 20);
     for (std::size_t i = 0; i < few.routes.size(); ++i) CHECK(few.routes[i].cost == front.routes[i].cost);
   }
-  CHECK(cut > 10);
+  CHECK(cut > share_of(10));
 }
 
 TEST_CASE("cover lists the places within reach where no danger is, nearest first") {
   Searcher searcher;
-  for (std::uint64_t seed = 1; seed <= 200; ++seed) {
+  for (const std::uint64_t seed : seeds(200)) {
     INFO("seed " << seed);
     Random random(seed);
     const Ground c = random_ground(random, 20, false);

@@ -80,11 +80,11 @@ Ending CostSearch::run_to(Marks& marks, const Question& question, const Guide& g
   }
   // An estimate changes by no more than the step costs.
   queues_.begin(2 * std::uint64_t{highest_step(question)}, true);
-  const bool square = question.costs.tiling().shape() == Shape::square;
-  const bool one_cost = square && queues_.kind() == StateQueues::Kind::ring && canonical(question.costs) &&
-                        (question.beyond == nullptr || question.beyond->keeps_one_cost(question.costs));
   return queues_.with_steady([&](auto& queue) {
-    if constexpr (std::is_same_v<std::remove_reference_t<decltype(queue)>, StateRing>) {
+    using Queue = std::remove_reference_t<decltype(queue)>;
+    if constexpr (std::is_same_v<Queue, StateRing> && Guide::squares) {
+      const bool one_cost =
+          canonical(question.costs) && (question.beyond == nullptr || question.beyond->keeps_one_cost(question.costs));
       if (one_cost) return expand_all<Price::one, Ends>(marks, queue, question, guide);
     }
     return expand_all<Price::entries, Ends>(marks, queue, question, guide);
@@ -137,8 +137,7 @@ struct Moves {
   [[nodiscard]] SAUNTER_INLINE std::uint64_t cost(Cell cell, unsigned kind, unsigned d, std::uint32_t next,
                                                   bool near) const {
     if constexpr (one_cost) return fixed[d];
-    const EntryCost entry =
-        beyond && near ? question.beyond->ground.entry(cell + hood.offset[kind][d]) : entries[next];
+    const EntryCost entry = beyond && near ? question.beyond->ground.entry(cell + hood.offset[kind][d]) : entries[next];
     const Length length = costs.step_length(static_cast<int>(kind), static_cast<int>(d));
     if constexpr (price == Price::weighed) return weighed_step(length, entry, danger.wary * danger.level[next]);
     return step_cost(length, entry);

@@ -15,6 +15,7 @@ namespace saunter::inline v0::detail {
 /// Estimates on squares, with or without diagonals.
 class SquareGuide {
  public:
+  static constexpr bool squares = true;
   /// @param guided  false: 0 everywhere
   SquareGuide(const Estimate& estimate, Cell goal, bool guided)
       : col_(goal.col),
@@ -37,6 +38,7 @@ class SquareGuide {
 /// Estimates on hexes.
 class HexGuide {
  public:
+  static constexpr bool squares = false;
   HexGuide(Tiling tiling, const Estimate& estimate, Cell goal, bool guided)
       : along_rows_(tiling.shape() == Shape::hex_pointy),
         round_up_(tiling.shift() == Shift::even ? 1 : 0),
@@ -70,6 +72,7 @@ class HexGuide {
 /// Estimates on triangles.
 class TriangleGuide {
  public:
+  static constexpr bool squares = false;
   TriangleGuide(const Estimate& estimate, bool guided) : estimate_(estimate), guided_(guided) {}
   std::uint64_t operator()(std::uint32_t packed) const { return guided_ ? estimate_(unpack(packed)) : 0; }
 
@@ -82,6 +85,7 @@ class TriangleGuide {
 template <typename Guide>
 class GuideWithin {
  public:
+  static constexpr bool squares = Guide::squares;
   GuideWithin(const Guide& guide, const Goals& goals) : guide_(guide) {
     for (const Goals::Accepted& accepted : goals.accepted()) slack_ = std::max(slack_, guide_(pack(accepted.cell)));
   }
@@ -99,6 +103,7 @@ class GuideWithin {
 template <typename Guide>
 class GuideToAny {
  public:
+  static constexpr bool squares = Guide::squares;
   /// @param make  Guide make(const Goals::Aim&)
   template <typename Make>
   GuideToAny(const Goals& goals, bool guided, Make&& make) {
