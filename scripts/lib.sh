@@ -37,7 +37,10 @@ progress_of() {  # LOG SECONDS_SO_FAR
   tail -c 4000 "$1" 2>/dev/null | tr '\r' '\n' | awk -v past="$2" '
     match($0, /^\[[0-9]+\/[0-9]+\]/) { split(substr($0, 2, RLENGTH - 2), n, "/"); done = n[1]; all = n[2] }
     match($0, /^ *[0-9]+\/[0-9]+ Test/) { text = $0; sub(/ Test.*/, "", text); split(text, n, "/"); done = n[1] + 0; all = n[2] }
-    END { if (all > 0 && done > 0) printf " %d %%, about %d s left", 100 * done / all, past * (all - done) / done }'
+    END {  # the first of them tell little
+      if (all > 0 && done * 20 > all) printf " %d %%, about %d s left", 100 * done / all, past * (all - done) / done
+      else if (all > 0) printf " %d of %d", done, all
+    }'
 }
 
 # stage NAME COMMAND...: runs a command quietly, says how far it is and what it took, and the end of its output if it fails.

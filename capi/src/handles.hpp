@@ -22,6 +22,7 @@
 #include "saunter/sight/sight.hpp"
 #include "saunter/threat/threat_field.hpp"
 #include "saunter/threat/wary.hpp"
+#include "sizes.hpp"
 
 namespace saunter::c {
 
@@ -93,10 +94,11 @@ void expect_given(const Pointer* pointer, const char* name) {
   if (pointer == nullptr) fail(SAUNTER_BAD_ARGUMENT, std::string(name) + ": found NULL, expected an address");
 }
 
-inline void expect_size(std::uint32_t found, std::size_t largest, const char* name) {
-  if (found >= sizeof(std::uint32_t) && found <= largest) return;
-  fail(SAUNTER_BAD_SIZE,
-       std::string(name) + ": found size " + std::to_string(found) + ", expected up to " + std::to_string(largest));
+template <typename Struct>
+void expect_size(const Struct& given, const char* name) {
+  if (ends_between_fields<Struct>(given.size)) return;
+  fail(SAUNTER_BAD_SIZE, std::string(name) + ": found size " + std::to_string(given.size) + ", expected up to " +
+                             std::to_string(sizeof(Struct)) + ", the end of a field");
 }
 
 /// A struct as its caller knows it: what an older one has not is 0. @param given  null: all defaults
@@ -105,7 +107,7 @@ Struct taken(const Struct* given, const char* name) {
   Struct all;
   std::memset(&all, 0, sizeof all);
   if (given == nullptr) return all;
-  expect_size(given->size, sizeof all, name);
+  expect_size(*given, name);
   std::memcpy(&all, given, given->size);
   return all;
 }
@@ -119,7 +121,7 @@ void give(Struct& filled, Struct* out) {
 template <typename Struct>
 void expect_result(const Struct* out, const char* name) {
   expect_given(out, name);
-  expect_size(out->size, sizeof(Struct), name);
+  expect_size(*out, name);
 }
 
 inline void expect_count(std::size_t found, std::size_t wanted, const char* name) {

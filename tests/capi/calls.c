@@ -1,4 +1,5 @@
 /* Every call of the C interface, as C99: what it answers, and what it says to what can't be. */
+#include <stddef.h>
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -193,6 +194,24 @@ static void routes(void) {
   CHECK_SAID("searcher: found a handle of another kind");
   route.size = 3;
   CHECK(saunter_find_route(searcher, grid, &asked, &route) == SAUNTER_BAD_SIZE);
+  /* No size ends within a pointer: each is refused, or the question is one. */
+  for (route.size = 0; route.size <= sizeof(route) + 9; ++route.size) {
+    const saunter_status status = saunter_find_route(searcher, grid, &asked, &route);
+    CHECK(status == SAUNTER_OK || status == SAUNTER_BAD_SIZE);
+    CHECK(status == SAUNTER_BAD_SIZE || route.size % 4 == 0);
+  }
+  SAUNTER_INIT(route);
+  {
+    saunter_route_options cut = asked;
+    memset((char*)&cut + sizeof(cut.size), 0x5A, sizeof(cut) - sizeof(cut.size));
+    cut.by = SAUNTER_ASTAR;
+    for (cut.size = 0; cut.size < sizeof(cut); ++cut.size) {
+      if (cut.size == offsetof(saunter_route_options, by) || cut.size == offsetof(saunter_route_options, starts)) continue;
+      if (cut.size % sizeof(void*) == 0) continue; /* whole pointers are the caller's to set right */
+      if (cut.size > offsetof(saunter_route_options, has_budget)) break;
+      CHECK(saunter_find_route(searcher, grid, &cut, &route) == SAUNTER_BAD_SIZE);
+    }
+  }
   /* One who knows less of the struct gets what he knows. */
   route.size = (uint32_t)(2 * sizeof(int32_t));
   route.cost = 4711;

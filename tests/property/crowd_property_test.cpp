@@ -109,6 +109,46 @@ TEST_CASE(
   }
 }
 
+TEST_CASE("crowds of several sizes in a crush: nobody lost, no cell covered twice, on 600 open boards and one of 1,000") {
+  Searcher searcher;
+  for (const std::uint64_t seed : seeds(600)) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const bool many = seed % 600 == 1;
+    const Tiling tiling = random.chance(50) ? Tiling::square() : Tiling::hex(HexTop::pointy, Shift::odd);
+    const Size size = many ? Size{80, 60} : Size{random.whole(8, 24), random.whole(8, 18)};
+    const Map map({tiling, size}, {{.name = "sand"}});
+    std::array<CostGrid, 3> costs;
+    std::array<Field, 3> fields;
+    std::array<CrowdGround, 3> grounds;
+    const Source goal{random.cell({size.cols - 3, size.rows - 3})};
+    for (std::size_t i = 0; i < 3; ++i) {
+      costs[i] = bake(map, Mover{.name = "crab", .size = static_cast<int>(i) + 1});
+      searcher.field_to(costs[i], {&goal, 1}, fields[i]);
+      grounds[i] = {&costs[i], &fields[i]};
+    }
+    Crowd crowd(map.board());
+    std::vector<int> sizes;
+    std::vector<const CostGrid*> grids;
+    for (int i = many ? 1000 : random.whole(4, 40); i > 0; --i) {
+      const int large = random.chance(50) ? 1 : random.whole(1, 3);
+      if (!crowd.add(random.cell(size), static_cast<std::size_t>(large) - 1, large)) continue;
+      sizes.push_back(large);
+      grids.push_back(&costs[static_cast<std::size_t>(large) - 1]);
+    }
+    for (int tick = 0; tick < (many ? 150 : 40); ++tick) {
+      INFO("tick " << tick);
+      const Places before(crowd, sizes);
+      crowd.step(grounds);
+      const Places after(crowd, sizes);
+      check_tick(map.board(), grids, before, after);
+      for (Crowd::UnitNumber unit = 0; unit < sizes.size(); ++unit) {
+        for (const Cell part : body(map.board(), after.cells[unit], sizes[unit])) REQUIRE(crowd.at(part) == unit);
+      }
+    }
+  }
+}
+
 TEST_CASE("all arrive, on 200 random maps where the goal has room, and nobody but those at home stands in the way") {
   Searcher searcher;
   int crowds = 0;

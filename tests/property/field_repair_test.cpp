@@ -59,7 +59,12 @@ TEST_CASE("a repaired field equals one made anew: 1,000 random maps, 50 edits ea
     Ground ground = random_ground(random, 24, random.chance(60));
     BitGrid occupied(ground.map.size());
     const std::vector<Source> sources = random_sources(random, ground.map.size());
-    const FieldOptions options = random_options(random);
+    FieldOptions options = random_options(random);
+    std::vector<Cell> awaited;  // cells that edits may shut and open again
+    if (random.chance(20)) {
+      for (int i = random.whole(1, 2); i > 0; --i) awaited.push_back(random.cell(ground.map.size()));
+    }
+    options.until = awaited;
     const bool to_sources = random.chance(50);
     const auto make = [&](Field& field) {
       if (to_sources) {

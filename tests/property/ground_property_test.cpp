@@ -163,8 +163,29 @@ TEST_CASE("grids made of planes are those the planes were taken from, on 800 ran
     Grid<DirectionSet> wild(board.size);
     for (DirectionSet& set : wild.values()) set = static_cast<DirectionSet>(random.next());
     const CostGrid tamed = CostGrid::from_planes(board, baked.rules(), entries_of(baked), wild);
+    const auto edges = static_cast<unsigned>(board.tiling.edge_count());
     for (const Cell cell : board.size.cells()) {
-      REQUIRE(tamed.moves(cell) == (std::as_const(wild)[cell] & by_rules.moves(cell)));
+      const unsigned within = std::as_const(wild)[cell] & by_rules.moves(cell);
+      REQUIRE((unsigned{tamed.moves(cell)} & ~within) == 0);
+      REQUIRE((tamed.moves(cell) ^ within) >> edges << edges == (tamed.moves(cell) ^ within));
+      for (unsigned d = 0; d < static_cast<unsigned>(tamed.rules().steps); ++d) {
+        // What is left of corners is what a check of the finished way calls legal.
+        if ((within >> d & 1U) == 0 || tamed.rules().corners == Corners::free) continue;
+        const Cell next = board.tiling.neighbour(cell, Direction(static_cast<int>(d)));
+        const auto open = [&](const CornerWay& way) {
+          Cell at = cell;
+          bool all = true;
+          for (unsigned i = 0; i < way.count && all; ++i) {
+            all = holds(tamed.moves(at), Direction(way.steps[i]));
+            at = board.tiling.neighbour(at, Direction(way.steps[i]));
+          }
+          return all && at == next;
+        };
+        const auto& ways = board.tiling.neighbourhood().ways[static_cast<unsigned>(board.tiling.kind(cell))][d];
+        const int ways_open = d < edges ? 2 : int{open(ways[0])} + int{open(ways[1])};
+        REQUIRE(holds(tamed.moves(cell), Direction(static_cast<int>(d))) ==
+                (ways_open >= (tamed.rules().corners == Corners::strict ? 2 : 1)));
+      }
     }
   }
   CHECK(with_sides > share_of(200));

@@ -182,6 +182,48 @@ TEST_CASE("a step alone tells what the whole map tells, for every forbidden step
   CHECK(forbidden > share_of(500));
 }
 
+TEST_CASE(
+    "two ways are in each other's way from both sides or from neither, on 2,000 pairs, and waits expose as steps do") {
+  int meet = 0;
+  for (const std::uint64_t seed : seeds(2000)) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Size size{random.whole(2, 5), random.whole(2, 4)};
+    const Map map({random.one_of(all_tilings()), size}, {{.name = "sand"}});
+    const Mover crab{.name = "crab"};
+    const CostGrid costs = bake(map, crab);
+    const auto stroll = [&] {
+      std::vector<Cell> cells = {random.cell(size)};
+      for (int i = random.whole(0, 8); i > 0; --i) {
+        const Direction d(random.whole(0, costs.rules().steps - 1));
+        const bool goes = random.chance(70) && holds(costs.moves(cells.back()), d);
+        cells.push_back(goes ? map.tiling().neighbour(cells.back(), d) : cells.back());
+      }
+      return cells;
+    };
+    const std::array<std::vector<Cell>, 2> ways = {stroll(), stroll()};
+    std::array<bool, 2> clear = {};
+    for (std::size_t k = 0; k < 2; ++k) {
+      const std::array<std::span<const Cell>, 1> other = {ways[1 - k]};
+      clear[k] = inspect_path(map, crab, costs, ways[k], {.others = other, .waiting = true}).ok();
+    }
+    CHECK(clear[0] == clear[1]);
+    meet += clear[0] ? 0 : 1;
+    // What a wait exposes to is the same with and without a clock.
+    Levels levels(size);
+    for (std::uint16_t& level : levels.values()) level = static_cast<std::uint16_t>(random.whole(0, 2));
+    const Inspection found = inspect_path(map, crab, costs, ways[0], {.levels = &levels, .waiting = true});
+    std::uint64_t exposure = 0;
+    for (std::size_t i = 1; i < ways[0].size(); ++i) {
+      const Direction d = map.tiling().direction(ways[0][i - 1], ways[0][i]);
+      const Length length = d < 0 ? 100 : costs.step_length(map.tiling().kind(ways[0][i - 1]), d);
+      exposure += std::uint64_t{length} * std::as_const(levels)[ways[0][i]];
+    }
+    CHECK(found.measure.exposure == exposure);
+  }
+  CHECK(meet > share_of(500));
+}
+
 TEST_CASE("each fault by hand, at its step") {
   Map map({Tiling::square(), {6, 4}}, {{.name = "sand"}, {.name = "rock", .cost = blocked}});
   map.set_terrain({2, 1}, 1);

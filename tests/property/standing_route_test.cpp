@@ -135,3 +135,59 @@ TEST_CASE("a grid that changes while a standing route searches in slices is noti
     check_report(route, ground.costs, {}, searcher);
   }
 }
+
+TEST_CASE("a standing route called in any order: edits, slices, steps on and off it, new goals, on 600 random maps") {
+  Searcher searcher;
+  StandingRoute route;
+  std::size_t whole = 0;
+  for (const std::uint64_t seed : seeds(600)) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Ground ground = random.chance(50) ? open_ground(random) : random_ground(random, 20, random.chance(40));
+    BitGrid occupied(ground.map.size());
+    const auto anywhere = [&]() -> Cell {
+      if (random.chance(90)) return random.cell(ground.map.size());
+      constexpr auto far = std::numeric_limits<std::int32_t>::max();
+      return random.chance(50) ? Cell{random.whole(-2, 30), -1} : Cell{random.chance(50) ? far : -far - 1, far};
+    };
+    route.begin_stepped(ground.costs, anywhere(), anywhere());
+    bool current = false;  // nothing has changed since it was whole but where the unit stands
+    for (int call = 0; call < 60; ++call) {
+      const int what = random.whole(0, 9);
+      INFO("call " << call << " of kind " << what);
+      const std::vector<Cell> rest(route.cells().begin(), route.cells().end());
+      if (what <= 2) {
+        random_change(random, ground.map, occupied, ground.mover, ground.costs);
+      } else if (what == 3) {
+        route.stand_at(anywhere());
+      } else if (what == 4 && rest.size() > 1) {
+        route.stand_at(rest[static_cast<std::size_t>(random.whole(1, static_cast<int>(rest.size()) - 1))]);
+        REQUIRE(route.cells().front() == route.cell());
+      } else if (what == 5 && random.chance(20)) {
+        route.begin_stepped(ground.costs, random.chance(50) ? route.cell() : anywhere(), anywhere());
+      } else if (what == 6) {
+        route.notice(ground.costs);
+      } else if (what == 7) {
+        route.run(static_cast<std::uint64_t>(random.whole(0, 12)));
+      } else if (what >= 8) {
+        // Ended here: a look is enough, or a search at once or by slices. Then all is as a fresh search tells.
+        if (random.chance(50)) {
+          route.follow(ground.costs);
+        } else if (!route.notice(ground.costs)) {
+          while (!route.run(static_cast<std::uint64_t>(random.whole(1, 40)))) {
+          }
+        }
+        REQUIRE(route.ended());
+        check_report(route, ground.costs, rest, searcher);
+        ++whole;
+      }
+      if (!route.cells().empty()) REQUIRE(route.cells().front() == route.cell());
+      if (!route.cells().empty()) REQUIRE(route.cells().back() == route.goal());
+      current = what >= 8 || (current && what >= 3 && what != 5);
+      if (!current) continue;
+      REQUIRE(route.report().cost.has_value() == !route.cells().empty());
+      if (route.report().cost) REQUIRE(cost_of_path(ground.costs, route.cells()) == *route.report().cost);
+    }
+  }
+  CHECK(whole > share_of(4000));
+}

@@ -240,9 +240,18 @@ TEST_CASE("a threat field is the sum of its sources, whatever is added, moved, r
       const Side facing(random.whole(0, side_count(tiling) - 1));
       const ThreatAround around = field.around(cell, facing);
       const Side worst = field.most_dangerous_side(cell);
-      const int most = std::max({around.ahead, around.behind, around.left, around.right});
+      int most = 0;
+      std::array<int, 2> flanks = {};
+      const int count = side_count(tiling);
+      for (int turn = 0; turn < count; ++turn) {
+        const int level = field.side(cell, Side((facing + turn) % count));
+        most = std::max(most, level);
+        if (turn != 0 && turn != count / 2) flanks[turn < count / 2 ? 0U : 1U] += level;
+      }
       CHECK((worst < 0 ? 0 : field.side(cell, worst)) == most);
       CHECK(around.ahead == field.side(cell, facing));
+      CHECK(around.right == std::min(65'535, flanks[0]));
+      CHECK(around.left == std::min(65'535, flanks[1]));
     }
   }
   CHECK(saturated > share_of(50));

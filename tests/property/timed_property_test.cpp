@@ -117,14 +117,15 @@ TEST_CASE("a sweep looks from one facing to the other and back, by its steps") {
 
 namespace {
 
-/// Least weighed sum to stand on each cell at each tick, tick by tick.
-std::uint64_t best_over_ticks(const CostGrid& costs, const std::vector<CostGrid>& at_tick, const TimedDanger& danger,
-                              Cell from, Cell to, const TimedOptions& options, std::size_t ticks) {
+/// Least weighed sum to stand on each cell at any tick, tick by tick.
+std::vector<std::uint64_t> best_over_ticks(const CostGrid& costs, const std::vector<CostGrid>& at_tick,
+                                           const TimedDanger& danger, Cell from, const TimedOptions& options,
+                                           std::size_t ticks) {
   const Size size = costs.size();
   const std::uint64_t highest = options.highest.value_or(65'535);
   std::vector<std::uint64_t> now(size.cell_count(), never);
   now[size.index(from).value()] = 0;
-  std::uint64_t best = from == to ? 0 : never;
+  std::vector<std::uint64_t> best = now;
   for (std::size_t t = 0; t < ticks; ++t) {
     const CostGrid& ground = at_tick[t];
     const CostGrid& after = at_tick[t + 1];
@@ -145,7 +146,7 @@ std::uint64_t best_over_ticks(const CostGrid& costs, const std::vector<CostGrid>
       }
     }
     now = then;
-    best = std::min(best, now[size.index(to).value()]);
+    for (std::size_t i = 0; i < best.size(); ++i) best[i] = std::min(best[i], now[i]);
   }
   return best;
 }
@@ -156,6 +157,7 @@ TEST_CASE("ways over cells and ticks weigh least, through doors and past guards,
   TimedSearcher searcher;
   int found = 0;
   int waited = 0;
+  int blocked_for_good = 0;
   for (const std::uint64_t seed : seeds(1000)) {
     INFO("seed " << seed);
     Random random(seed);
@@ -206,12 +208,31 @@ TEST_CASE("ways over cells and ticks weigh least, through doors and past guards,
       REQUIRE(route.verdict() == Verdict{Reason::goal_blocked, to});
       continue;
     }
-    const std::uint64_t best = best_over_ticks(costs, at_tick, danger, from, to, options, ticks);
+    const std::vector<std::uint64_t> all = best_over_ticks(costs, at_tick, danger, from, options, ticks);
+    const std::uint64_t best = all[map.size().index(to).value()];
     const std::uint64_t budget = options.budget ? std::uint64_t{Length{*options.budget}} : max_cost;
     REQUIRE(route.found() == (best <= budget));
     if (!route.found()) {
+      bool ever = false;  // all repeats long before the last tick
+      for (std::size_t t = 0; t <= ticks && !ever; ++t) {
+        const std::uint64_t level = danger.level(to, options.begin + t);
+        ever = at_tick[t].open(to) && level <= options.highest.value_or(65'535);
+      }
+      blocked_for_good += ever ? 0 : 1;
+      if (!ever) {
+        REQUIRE(route.verdict() == Verdict{Reason::goal_blocked, to});
+        continue;
+      }
       const bool cut = route.verdict().reason == Reason::over_budget || route.verdict().reason == Reason::no_way;
       REQUIRE(cut);
+      // The cell nearest to the goal of those the budget lasts to.
+      const Estimate estimate(costs, to);
+      Cell nearest = from;
+      for (const Cell cell : map.size().cells()) {
+        if (all[map.size().index(cell).value()] <= budget && estimate(cell) < estimate(nearest)) nearest = cell;
+      }
+      REQUIRE(estimate(route.verdict().at) == estimate(nearest));
+      REQUIRE(all[map.size().index(route.verdict().at).value()] <= budget);
       continue;
     }
     ++found;
@@ -245,6 +266,7 @@ TEST_CASE("ways over cells and ticks weigh least, through doors and past guards,
   }
   CHECK(found > share_of(200));
   CHECK(waited > share_of(20));
+  CHECK(blocked_for_good > share_of(8));
 }
 
 TEST_CASE("cover is the nearest by weighed sums, or the safest, on 1,500 random maps") {

@@ -192,6 +192,8 @@ TEST_CASE("a turn ends where the law says, and tells one reason elsewhere, on 1,
     if (random.chance(85)) points = Hundredths(static_cast<std::uint32_t>(random.whole(0, 1500)));
     Grid<UnitId> units(board.map.size());
     for (int i = 0; i < 4; ++i) units[random.cell(board.map.size())] = static_cast<UnitId>(random.whole(1, 3));
+    const std::vector<UnitId> friends(random.chance(50) ? 1U : 0U, 2);
+    const UnitId itself = board.map.size().contains(board.from) ? std::as_const(units)[board.from] : 0;
     turn.ask(board.costs, board.from, board.terms(points));
     const auto stopped = least_with_stops(changed, board.from, &board.stops, false);
     const auto free = least_with_stops(changed, board.from, nullptr, false);
@@ -203,7 +205,7 @@ TEST_CASE("a turn ends where the law says, and tells one reason elsewhere, on 1,
       const std::size_t i = board.map.size().index(cell).value();
       const bool leads = stopped[i] <= most;
       REQUIRE(turn.can_end(cell) == (leads && !board.passed.test(cell)));
-      const TurnReason why = turn.why(board.costs, cell, &units, board.mover.size, board.changes);
+      const TurnReason why = turn.why(board.costs, cell, &units, board.mover.size, board.changes, friends);
       ++seen[why.answer];
       body_cells(board.map.tiling(), cell, board.mover.size, body);
       const bool off = std::any_of(body.begin(), body.end(), [&](Cell c) { return !board.map.size().contains(c); });
@@ -217,7 +219,10 @@ TEST_CASE("a turn ends where the law says, and tells one reason elsewhere, on 1,
       } else if (!changed.open(board.from)) {
         REQUIRE(why.answer == TurnAnswer::start_unusable);
       } else if (!changed.open(cell)) {
-        const auto on = std::find_if(body.begin(), body.end(), [&](Cell c) { return std::as_const(units)[c] != 0; });
+        const auto on = std::find_if(body.begin(), body.end(), [&](Cell c) {
+          const UnitId by = std::as_const(units)[c];
+          return by != 0 && by != itself && (friends.empty() || by != friends.front());
+        });
         REQUIRE(why.answer == (on == body.end() ? TurnAnswer::cannot_stand : TurnAnswer::occupied));
         if (on != body.end()) REQUIRE(why.by == std::as_const(units)[*on]);
       } else if (free[i] == never) {

@@ -29,7 +29,8 @@ class Inspector {
   void measure(Inspection& found) const {
     std::vector<Cell> steps(cells_.begin(), cells_.end());
     steps.erase(std::unique(steps.begin(), steps.end()), steps.end());
-    if (options_.timed != nullptr) {
+    const bool waits = steps.size() < cells_.size();
+    if (options_.timed != nullptr || (waits && options_.levels != nullptr)) {
       found.measure = exposure_by_ticks();
     } else if (options_.levels != nullptr) {
       found.measure = exposure_of(costs_, *options_.levels, steps);
@@ -106,14 +107,18 @@ class Inspector {
     return {};
   }
 
-  /// Another path that is in the same cell at this time, or comes out of it while this one goes in.
+  /// Another path that is in the same cell at this time, or comes out of it while this one goes in; or into the last
+  /// cell once this one has arrived, for it stays.
   [[nodiscard]] InTheWay meets(std::size_t i) const {
     for (std::size_t n = 0; n < options_.others.size(); ++n) {
       const std::span<const Cell> other = options_.others[n];
       if (other.empty()) continue;
       const auto at = [&](std::size_t time) { return other[std::min(time, other.size() - 1)]; };
       const bool swaps = i > 0 && at(i) == cells_[i - 1] && at(i - 1) == cells_[i] && at(i) != at(i - 1);
-      if (at(i) == cells_[i] || swaps) return {InTheWay::Kind::path, n};
+      const bool arrived = i + 1 == cells_.size() && i + 1 < other.size();
+      const auto later = other.subspan(arrived ? i + 1 : other.size());
+      const bool walked_over = std::find(later.begin(), later.end(), cells_[i]) != later.end();
+      if (at(i) == cells_[i] || swaps || walked_over) return {InTheWay::Kind::path, n};
     }
     return {};
   }

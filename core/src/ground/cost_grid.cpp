@@ -1,6 +1,7 @@
 #include "saunter/ground/cost_grid.hpp"
 
 #include <algorithm>
+#include <bit>
 #include <utility>
 
 namespace saunter::inline v0 {
@@ -130,13 +131,43 @@ void CostGrid::leave_legal(std::int32_t row, std::span<Set> sets) const {
   }
 }
 
+/// Takes from the sets steps across corners whose ways round, by the steps across edges that are left, are not open as
+/// the corner rule wants them: walls between cells, which a caller tells by edges alone.
 template <typename Set>
-CostGrid CostGrid::with_steps(Board board, StepRules rules, Grid<EntryCost> entries, Grid<Set> steps) {
+void CostGrid::leave_corners(Grid<Set>& steps) const {
+  const Neighbourhood& hood = tiling().neighbourhood();
+  const auto edges = static_cast<unsigned>(hood.edges);
+  const auto count = static_cast<unsigned>(rules_.steps);
+  if (count <= edges || rules_.corners == Corners::free) return;
+  const auto opens = [&](Cell cell, const CornerWay& way) {
+    for (unsigned i = 0; i < way.count; ++i) {
+      if ((unsigned{steps[cell]} >> way.steps[i] & 1U) == 0) return false;
+      cell = cell + hood.offset[static_cast<unsigned>(tiling().kind(cell))][way.steps[i]];
+    }
+    return true;
+  };
+  for (const Cell cell : size().cells()) {
+    const auto kind = static_cast<unsigned>(tiling().kind(cell));
+    for (unsigned left = unsigned{steps[cell]} >> edges << edges; left != 0; left &= left - 1) {
+      const auto d = static_cast<unsigned>(std::countr_zero(left));
+      const auto& ways = hood.ways[kind][d];
+      const bool first = opens(cell, ways[0]);
+      const bool legal =
+          rules_.corners == Corners::strict ? first && opens(cell, ways[1]) : first || opens(cell, ways[1]);
+      if (!legal) steps[cell] = static_cast<Set>(steps[cell] & ~(1U << d));
+    }
+  }
+}
+
+template <typename Set>
+CostGrid CostGrid::with_steps(Board board, StepRules rules, Grid<EntryCost> entries, Grid<Set> steps,
+                              PlaneCorners corners) {
   CostGrid costs(board, rules, of_size(std::move(entries), board.size));
   costs.take_entries();
   if (steps.empty()) return costs;
   steps = of_size(std::move(steps), costs.size());
   for (std::int32_t row = 0; row < costs.size().rows; ++row) costs.leave_legal(row, steps.row(row));
+  if (corners == PlaneCorners::by_rule) costs.leave_corners(steps);
   const bool narrow = board.tiling.shape() != Shape::triangle;
   if constexpr (sizeof(Set) == 1) {
     if (narrow) {
@@ -157,11 +188,13 @@ CostGrid CostGrid::with_steps(Board board, StepRules rules, Grid<EntryCost> entr
   return costs;
 }
 
-CostGrid CostGrid::from_planes(Board board, StepRules rules, Grid<EntryCost> entries, Grid<std::uint8_t> steps) {
-  return with_steps(board, rules, std::move(entries), std::move(steps));
+CostGrid CostGrid::from_planes(Board board, StepRules rules, Grid<EntryCost> entries, Grid<std::uint8_t> steps,
+                               PlaneCorners corners) {
+  return with_steps(board, rules, std::move(entries), std::move(steps), corners);
 }
-CostGrid CostGrid::from_planes(Board board, StepRules rules, Grid<EntryCost> entries, Grid<DirectionSet> steps) {
-  return with_steps(board, rules, std::move(entries), std::move(steps));
+CostGrid CostGrid::from_planes(Board board, StepRules rules, Grid<EntryCost> entries, Grid<DirectionSet> steps,
+                               PlaneCorners corners) {
+  return with_steps(board, rules, std::move(entries), std::move(steps), corners);
 }
 
 /// @param around  open cells of the 5 x 3 window  @param on_map  which of them are on the map

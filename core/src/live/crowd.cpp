@@ -12,6 +12,8 @@ namespace {
 
 /// Units that make room for each other in one line; beyond it the last one stays.
 constexpr int longest_line = 2000;
+/// How often units are asked in one tick, for each unit: what was undone is asked again.
+constexpr std::size_t most_asked = 16;
 
 }  // namespace
 
@@ -19,9 +21,10 @@ constexpr int longest_line = 2000;
 class Crowd::Tick {
  public:
   Tick(Crowd& crowd, std::span<const CrowdGround> grounds, const CrowdOptions& options)
-      : crowd_(crowd), grounds_(grounds), options_(options) {}
+      : crowd_(crowd), grounds_(grounds), options_(options), may_ask_(most_asked * crowd.order_.size()) {}
 
   void run() {
+    crowd_.moved_.clear();
     for (const UnitNumber unit : crowd_.order_) {
       if (crowd_.units_[unit].decided) continue;
       (void)choose(unit, nobody, 0);
@@ -136,9 +139,8 @@ class Crowd::Tick {
     bool meets = false;
     const Footprint& body = crowd_.bodies_[unit.body].footprint;
     if (body.cell_count() == 1) return crowd_.then_[unit.cell] == other + 1;
-    std::vector<Cell> cells;
-    body.cells_at(crowd_.board_.tiling, unit.cell, cells);
-    for (const Cell part : cells) meets = meets || crowd_.then_[part] == other + 1;
+    body.cells_at(crowd_.board_.tiling, unit.cell, crowd_.other_cells_);
+    for (const Cell part : crowd_.other_cells_) meets = meets || crowd_.then_[part] == other + 1;
     return meets;
   }
 
@@ -147,6 +149,7 @@ class Crowd::Tick {
   bool choose(UnitNumber number, UnitNumber pusher, int depth) {
     Unit& unit = crowd_.units_[number];
     unit.decided = true;
+    const std::size_t before = crowd_.moved_.size();
     Choices choices;
     const std::size_t count = list_choices(unit, number, pusher != nobody, choices);
     for (std::size_t i = 0; i < count; ++i) {
@@ -154,8 +157,12 @@ class Crowd::Tick {
       if (claimed_by_others(unit, at, number) || exchanges(unit, at, number)) continue;
       unit.next = at;
       claim(unit, at, number);
-      if (at == unit.cell || make_room(number, depth)) return true;
+      if (at == unit.cell || make_room(number, depth)) {
+        crowd_.moved_.push_back(number);
+        return true;
+      }
       give_back(unit, at, number);
+      undo(before);
     }
     unit.next = unit.cell;
     if (pusher != nobody && crowd_.bodies_[unit.body].footprint.cell_count() > 1) {
@@ -166,6 +173,17 @@ class Crowd::Tick {
     }
     claim(unit, unit.next, number);
     return pusher == nobody;
+  }
+  /// Lets those who made room for somebody who does not come choose again: one of them may have gone where that one stands.
+  void undo(std::size_t before) {
+    while (crowd_.moved_.size() > before) {
+      const UnitNumber number = crowd_.moved_.back();
+      crowd_.moved_.pop_back();
+      Unit& unit = crowd_.units_[number];
+      give_back(unit, unit.next, number);
+      unit.next = unit.cell;
+      unit.decided = false;
+    }
   }
   /// Whether nobody is at a place or has claimed it, but for a pusher's claim.
   [[nodiscard]] bool is_free(const Unit& unit, Cell at, UnitNumber number, UnitNumber pusher) const {
@@ -192,7 +210,9 @@ class Crowd::Tick {
         if (overlap(unit, unit.next, crowd_.then_, who - 1)) return false;
         continue;
       }
-      if (depth >= longest_line || !choose(who - 1, number, depth + 1)) return false;
+      if (depth >= longest_line || may_ask_ == 0) return false;
+      --may_ask_;
+      if (!choose(who - 1, number, depth + 1)) return false;
     }
     return true;
   }
@@ -206,6 +226,7 @@ class Crowd::Tick {
   Crowd& crowd_;
   std::span<const CrowdGround> grounds_;
   const CrowdOptions& options_;
+  std::size_t may_ask_;
   bool first_ = true;  // who chooses now is the most patient of all
 };
 
@@ -231,6 +252,7 @@ std::optional<Crowd::UnitNumber> Crowd::add(Cell cell, std::size_t kind, int siz
   UnitNumber number = 0;
   while (number < units_.size() && units_[number].on_board) ++number;
   order_.reserve(units_.size() + 1);
+  moved_.reserve(units_.size() + 1);
   if (number == units_.size()) units_.emplace_back();
   units_[number] = {
       .cell = cell, .next = cell, .kind = static_cast<std::uint32_t>(kind), .body = body, .on_board = true};

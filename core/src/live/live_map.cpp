@@ -326,7 +326,7 @@ RouteId LiveMap::keep_route(MoverId mover, Cell from, Cell to, std::uint32_t pri
   return static_cast<RouteId>(id);
 }
 void LiveMap::stand_at(RouteId id, Cell cell) {
-  if (id < world_->routes.size()) world_->routes[id]->route.stand_at(cell);
+  if (id < world_->routes.size() && world_->routes[id]->kept) world_->routes[id]->route.stand_at(cell);
 }
 const RouteReport& LiveMap::follow(RouteId id) {
   if (!route(id).found() && route(id).reason() == Reason::not_asked) return route(id).report();

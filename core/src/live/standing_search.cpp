@@ -177,26 +177,40 @@ void StandingRoute::Search::stand_at(Cell cell) {
   if (cell == from) return;
   from = cell;
   moved_ = true;
-  const auto found = std::find(cells_.begin() + static_cast<std::ptrdiff_t>(passed_), cells_.end(), cell);
-  passed_ = static_cast<std::size_t>(found - cells_.begin());
+  const auto begin = cells_.begin() + static_cast<std::ptrdiff_t>(passed_);
+  const auto steps = static_cast<std::size_t>(std::find(begin, cells_.end(), cell) - begin);
+  report.cost = cost_after(steps);
+  passed_ += steps;
+}
+
+/// What is left of the route's cost so many steps on; nothing where that is off the route, or its steps are others now.
+std::optional<Cost> StandingRoute::Search::cost_after(std::size_t steps) const {
+  const std::span<const Cell> cells = rest();
+  if (steps >= cells.size() || !report.cost) return std::nullopt;
+  Cost left = *report.cost;
+  for (std::size_t i = 1; i <= steps; ++i) {
+    const Direction d = costs_->tiling().direction(cells[i - 1], cells[i]);
+    if (d < 0 || !holds(costs_->moves(cells[i - 1]), d)) return std::nullopt;
+    const Cost step = costs_->cost_of_step(cells[i - 1], d);
+    if (step > left) return std::nullopt;
+    left -= step;
+  }
+  return left;
 }
 
 /// @return whether nothing needs to be searched: then the report is made
 bool StandingRoute::Search::notice(const CostGrid& costs) {
   const bool same = soundly_begun(costs);
   costs_ = &costs;
-  if (!working_) had_route_ = !rest().empty();
   if (!same) {
     working_ = true;
     searched_ = true;
-    before_ = walk_rest();
     start_over();
     return false;
   }
   if (proven_to_hold()) return true;
   working_ = true;
   searched_ = true;
-  before_ = walk_rest();
   if (from != searched_from_) {
     shift_ += (*to_unit_)(from);
     to_unit_.emplace(costs_->tiling(), costs_->rules(), cheapest_, from);
@@ -211,7 +225,7 @@ bool StandingRoute::Search::proven_to_hold() {
   const std::size_t known = pending_.size();
   costs_->for_each_change_since(stamp_, [&](Rect block) { pending_.push_back(block); });
   stamp_ = costs_->stamp();
-  if (working_ || !had_route_ || reason != Reason::found) return false;
+  if (working_ || rest().empty() || reason != Reason::found) return false;
   for (std::size_t i = known; i < pending_.size(); ++i) {
     if (touches_route(pending_[i])) return false;
   }
@@ -339,15 +353,18 @@ void StandingRoute::Search::conclude() {
            : least != unreached         ? Reason::found
            : beyond_ && leads_to_goal() ? Reason::cost_overflow
                                         : Reason::no_way;
-  const Walked before = before_;
-  const bool intact = had_route_ && before.legal && reason == Reason::found && before.cost <= max_cost;
+  // As it is now: the unit may have stepped on, or aside, since the search began.
+  const bool had_route = !rest().empty();
+  const Walked before = walk_rest();
+  before_ = before;
+  const bool intact = had_route && before.legal && reason == Reason::found && before.cost <= max_cost;
   report = {.standing = Standing::holds, .at = from, .searched = searched_};
   if (reason == Reason::found) report.cost = least;
-  if (had_route_ && !intact) {
+  if (had_route && !intact) {
     report.standing = Standing::broken;
     report.step = before.step;
     report.at = rest()[before.step];
-  } else if (!had_route_) {
+  } else if (!had_route) {
     report.standing = reason == Reason::found ? Standing::better : Standing::broken;
   } else if (least < before.cost) {
     report.standing = Standing::better;

@@ -65,6 +65,7 @@ class StandingRoute::Search {
     std::uint64_t cost = 0;
   };
   [[nodiscard]] Walked walk_rest() const;
+  [[nodiscard]] std::optional<Cost> cost_after(std::size_t steps) const;
   [[nodiscard]] bool leads_to_goal() const;
   void conclude();
   void write_route();
@@ -79,7 +80,6 @@ class StandingRoute::Search {
   bool searched_ = false;
   Walked before_;       // the rest, as it was last walked or found
   bool moved_ = false;  // since then
-  bool had_route_ = false;
   std::optional<Estimate> to_unit_;
   std::optional<Estimate> to_goal_;
   detail::PagedPlane<Node> nodes_;

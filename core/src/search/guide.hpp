@@ -110,7 +110,7 @@ class GuideToAny {
     if (!guided) return;
     for (const Goals::Aim& aim : goals.aims()) guides_[count_++].emplace(make(aim));
     for (const Goals::Accepted& accepted : goals.accepted()) {
-      const std::size_t aim = count_ == goals.given() ? accepted.goal : 0;
+      const std::size_t aim = goals.aim_of(accepted);
       slack_[aim] = std::max(slack_[aim], (*guides_[aim])(pack(accepted.cell)));
     }
   }

@@ -81,7 +81,8 @@ void SteppedField::Work::begin_repair(const CostGrid& costs, Field& field) {
   field.stamp_ = {};
   prepare(costs, field);
   repairs_ = true;
-  const bool own = !limited_ && field.cost_.size() == costs.size() && field.tiling_ == costs.tiling() &&
+  // One that ended with the cells it waited for may have been cut short, also where none of them can be waited for now.
+  const bool own = !limited_ && field.until_.empty() && field.cost_.size() == costs.size() && field.tiling_ == costs.tiling() &&
                    !field.overflowed_ && costs.for_each_change_since(since, [&](Rect block) { seed(block); });
   if (!own || seeds_.size() > few + costs.size().cell_count() / 4) {
     give_up();

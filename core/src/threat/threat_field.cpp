@@ -262,9 +262,10 @@ ThreatAround ThreatField::around(Cell cell, Side facing) const {
   if (facing < 0 || facing >= count) return {};
   const auto at = [&](int turn) { return side(cell, Side((facing + turn + count) % count)); };
   ThreatAround found{.ahead = at(0), .behind = at(count / 2)};
+  const auto sum = [](int a, int b) { return std::min(65'535, a + b); };
   for (int turn = 1; turn < count / 2; ++turn) {
-    found.right = std::max(found.right, at(turn));
-    found.left = std::max(found.left, at(-turn));
+    found.right = sum(found.right, at(turn));
+    found.left = sum(found.left, at(-turn));
   }
   return found;
 }

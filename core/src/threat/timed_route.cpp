@@ -53,7 +53,10 @@ class TimedSearcher::Work {
 
   [[nodiscard]] const ChangedMoves& ground_at(std::uint64_t tick);
   [[nodiscard]] std::uint16_t level(Cell cell, std::uint64_t tick);
+  [[nodiscard]] bool never_bearable(Cell cell);
   void expand(std::uint32_t number);
+  void begin_states(Cell from);
+  void look_at_all_within_budget(Cell from);
   void reach(Cell cell, std::uint64_t tick, std::uint32_t before, std::uint64_t weighed);
   void write_way(std::uint32_t number, TimedRoute& route);
 
@@ -69,7 +72,8 @@ class TimedSearcher::Work {
   std::size_t ground_count_ = 0;
   std::vector<EntryChange> shut_;
   std::vector<Cell> body_;
-  GoalCosts guide_;  // without danger, with nothing shut
+  GoalCosts guide_;     // without danger, with nothing shut
+  bool guided_ = true;  // false: all that is within the budget is looked at
   std::vector<Reached> states_;
   TickTable<Cost> best_;
   BinaryHeap<Queued> queue_;
@@ -114,7 +118,7 @@ const ChangedMoves& TimedSearcher::Work::ground_at(std::uint64_t tick) {
 
 void TimedSearcher::Work::reach(Cell cell, std::uint64_t tick, std::uint32_t before, std::uint64_t weighed) {
   const CellIndex index = costs_->size().index(cell);
-  const std::uint64_t total = weighed + guide_.left(index);
+  const std::uint64_t total = weighed + (guided_ ? guide_.left(index) : 0);
   if (total > bound_) {
     beyond_bound_ = true;
     return;
@@ -154,6 +158,39 @@ void TimedSearcher::Work::expand(std::uint32_t number) {
   go(state.cell, 100, 0, std::max<Length>(options_.waiting, 1));  // or waits
 }
 
+/// Whether a cell is shut or too dangerous at every tick from the first on. Rounds longer than a clock counts are not
+/// looked through: the search tells then.
+bool TimedSearcher::Work::never_bearable(Cell cell) {
+  if (clock_.period == 0 || (!options_.highest && options_.closures.empty())) return false;
+  const std::uint64_t last = std::max<std::uint64_t>(options_.begin, clock_.settled) + clock_.period;
+  if (last - options_.begin > 2 * Clock::most_period) return false;
+  const std::uint16_t highest = options_.highest.value_or(std::numeric_limits<std::uint16_t>::max());
+  for (std::uint64_t tick = options_.begin; tick <= last; ++tick) {
+    if (level(cell, tick) <= highest && (options_.closures.empty() || ground_at(tick).open(cell))) return false;
+  }
+  return true;
+}
+
+void TimedSearcher::Work::begin_states(Cell from) {
+  states_.clear();
+  best_.clear();
+  queue_.begin();
+  reach(from, options_.begin, no_state, 0);
+}
+
+/// Cells the budget lasts to may have been left out, as it does not last from there to the goal.
+void TimedSearcher::Work::look_at_all_within_budget(Cell from) {
+  guided_ = false;
+  begin_states(from);
+  const auto look = [&](const Queued& first) {
+    const Reached& state = states_[first.state];
+    const auto phase = static_cast<std::uint32_t>(clock_.phase(state.tick));
+    const Cost best = *best_.find(costs_->size().index(state.cell).value(), phase);
+    return best < state.weighed ? Take::skip : Take::expand;
+  };
+  (void)best_first(queue_, look, [&](const Queued& first) { expand(first.state); });
+}
+
 void TimedSearcher::Work::run(const CostGrid& costs, const TimedDanger& danger, Cell from, Cell to,
                               const TimedOptions& options, TimedRoute& route) {
   SAUNTER_EXPECT(danger.threat_count() == 0 || danger.board() == costs.board());
@@ -170,16 +207,15 @@ void TimedSearcher::Work::run(const CostGrid& costs, const TimedDanger& danger, 
   beyond_ticks_ = false;
   ground_of_.clear();
   ground_count_ = 0;
-  states_.clear();
-  best_.clear();
-  queue_.begin();
+  guided_ = true;
   route.verdict_ = unusable_end(
       costs.size(), from, to, [&](Cell cell) { return ground_at(options.begin).open(cell); },
       [&](Cell cell) { return costs.open(cell); });
+  if (route.found() && from != to && never_bearable(to)) route.verdict_ = {Reason::goal_blocked, to};
   if (!route.found()) return;
   const Estimate estimate(costs, to);
   guide_.begin(costs, from, to);
-  reach(from, options.begin, no_state, 0);
+  begin_states(from);
   const std::uint64_t most = std::max<std::uint64_t>(options.limit, 1);
   std::uint32_t arrived = no_state;
   bool stopped = false;
@@ -199,10 +235,11 @@ void TimedSearcher::Work::run(const CostGrid& costs, const TimedDanger& danger, 
     write_way(arrived, route);
     return;
   }
+  const bool too_dear = beyond_bound_ && options.budget.has_value();
+  if (too_dear && !stopped && !beyond_ticks_) look_at_all_within_budget(from);
   Nearest nearest(from, estimate(from));
   for (const Reached& state : states_) nearest.look(state.cell, estimate(state.cell));
-  const Reason without =
-      beyond_bound_ ? (options.budget ? Reason::over_budget : Reason::cost_overflow) : Reason::no_way;
+  const Reason without = too_dear ? Reason::over_budget : beyond_bound_ ? Reason::cost_overflow : Reason::no_way;
   route.verdict_ = {stopped || beyond_ticks_ ? Reason::stopped : without, nearest.cell()};
 }
 

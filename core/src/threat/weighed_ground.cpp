@@ -33,7 +33,8 @@ std::optional<CostGrid> weighed_ground(const CostGrid& costs, const Levels& leve
     });
     steps[cell] = static_cast<DirectionSet>(taken);
   }
-  return CostGrid::from_planes(costs.board(), costs.rules(), std::move(entries), std::move(steps));
+  return CostGrid::from_planes(costs.board(), costs.rules(), std::move(entries), std::move(steps),
+                               PlaneCorners::as_given);
 }
 
 }  // namespace saunter::inline v0

@@ -59,19 +59,22 @@ bool TurnReach::off_map(Size board, Tiling tiling, Cell cell, int size) {
 }
 
 /// @pre cells_ is the body
-TurnReason TurnReach::why_not_stand(Tiling tiling, Cell cell, const Grid<UnitId>* units, int size) {
+TurnReason TurnReach::why_not_stand(Tiling tiling, Cell cell, const Grid<UnitId>* units, int size,
+                                    std::span<const UnitId> friends) {
   if (units != nullptr) {
     body_cells(tiling, cell, size, cells_);
+    const UnitId itself = std::as_const(*units)[from_];
     for (const Cell part : cells_) {
       const UnitId by = std::as_const(*units)[part];
-      if (by != 0) return {.answer = TurnAnswer::occupied, .at = part, .by = by};
+      const bool in_the_way = by != 0 && by != itself && std::find(friends.begin(), friends.end(), by) == friends.end();
+      if (in_the_way) return {.answer = TurnAnswer::occupied, .at = part, .by = by};
     }
   }
   return {.answer = TurnAnswer::cannot_stand, .at = cell};
 }
 
 TurnReason TurnReach::why(const CostGrid& costs, Cell cell, const Grid<UnitId>* units, int size,
-                          Borrowed<EntryChange> changes) {
+                          Borrowed<EntryChange> changes, Borrowed<UnitId> friends) {
   if (off_map(costs.size(), costs.tiling(), cell, size)) return {.answer = TurnAnswer::off_map, .at = cell};
   if (field_.reached(cell)) {
     const TurnAnswer answer = passed_.test(cell) ? TurnAnswer::passed_over : TurnAnswer::reached;
@@ -87,7 +90,7 @@ TurnReason TurnReach::why(const CostGrid& costs, Cell cell, const Grid<UnitId>* 
   if (free == unreached) {
     detail::ChangedMoves ground;
     ground.begin(costs, changes, detail::ChangedMoves::Lookup::by_list);
-    if (!ground.open(cell)) return why_not_stand(costs.tiling(), cell, units, size);
+    if (!ground.open(cell)) return why_not_stand(costs.tiling(), cell, units, size, friends);
     return {.answer = TurnAnswer::no_way, .at = cell};
   }
   const Cost points = points_ ? Cost{*points_} : max_cost;

@@ -41,11 +41,12 @@ template <typename Value>
 class PagedPlane {
  public:
   void begin(Size size) {
-    size_ = size.or_empty();
-    across_ = (static_cast<std::size_t>(size_.cols) + Block::mask) >> Block::shift;
-    pages_.clear();
-    pages_.resize(across_ * ((static_cast<std::size_t>(size_.rows) + Block::mask) >> Block::shift));
+    size_ = {};  // until there are pages for it: memory may run out before
     touched_.clear();
+    pages_.clear();
+    across_ = (static_cast<std::size_t>(size.or_empty().cols) + Block::mask) >> Block::shift;
+    pages_.resize(across_ * ((static_cast<std::size_t>(size.or_empty().rows) + Block::mask) >> Block::shift));
+    size_ = size.or_empty();
   }
   /// The same, for a board of the same size with the memory it has.
   void begin_again(Size size) {

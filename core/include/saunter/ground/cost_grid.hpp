@@ -31,6 +31,12 @@ template <typename F>
 concept EntryCostOfCell = std::invocable<F&, Cell> && (std::same_as<std::invoke_result_t<F&, Cell>, EntryCost> ||
                                                        std::same_as<std::invoke_result_t<F&, Cell>, Hundredths>);
 
+/// What becomes of the steps across corners in a caller's own plane.
+enum class PlaneCorners : std::uint8_t {
+  by_rule,  ///< taken away where a way round the corner is not open as the corner rule wants it
+  as_given  ///< kept where steps across edges beside them are missing: cells that are only not to be entered
+};
+
 /// Walkability and movement cost of every cell of a board for one mover.
 ///
 /// Made by `bake(map, mover)`, or straight from the game's own numbers:
@@ -61,15 +67,18 @@ class CostGrid {
   /// Takes over the caller's own planes without a copy: boards of many millions of cells need not be in memory twice.
   /// @param entries  entry costs, hundredths, 0 = blocked
   /// @param steps  the steps that may be taken from each cell, a bit for each direction: walls between cells, ledges,
-  ///               one-way doors. What the rules and the entry costs don't allow is left out, off the map as well.
-  ///               Empty: they alone decide. Bytes hold the directions of squares and hexes, 16 bits those of
-  ///               triangles; a plane of the other kind is copied
+  ///               one-way doors. What the rules and the entry costs don't allow is left out, off the map as well; of
+  ///               steps across corners too, by what is left of those across edges (corners that are free mind no walls
+  ///               here: a plane can't tell a wall from what stands beside the step). Empty: they alone decide. Bytes
+  ///               hold the directions of squares and hexes, 16 bits those of triangles; a plane of the other kind is
+  ///               copied
   /// @pre planes of the board's size, else cells without a number are blocked and no step leads from cells without one
   /// @cost O(cells), a few nanoseconds a cell; allocates 1 or 2 bits a cell
   [[nodiscard]] static CostGrid from_planes(Board board, StepRules rules, Grid<EntryCost> entries,
-                                            Grid<std::uint8_t> steps = {});
+                                            Grid<std::uint8_t> steps = {},
+                                            PlaneCorners corners = PlaneCorners::by_rule);
   [[nodiscard]] static CostGrid from_planes(Board board, StepRules rules, Grid<EntryCost> entries,
-                                            Grid<DirectionSet> steps);
+                                            Grid<DirectionSet> steps, PlaneCorners corners = PlaneCorners::by_rule);
   /// The same from a function of the cell, called once for each in reading order. It returns EntryCost or Hundredths;
   /// what is above 655.35 counts as that.
   template <EntryCostOfCell CostAt>
@@ -189,7 +198,10 @@ class CostGrid {
   CostGrid(Board board, StepRules rules) : CostGrid(board, rules, Grid<EntryCost>(board.size)) {}
   CostGrid(Board board, StepRules rules, Grid<EntryCost> entries);
   template <typename Set>
-  static CostGrid with_steps(Board board, StepRules rules, Grid<EntryCost> entries, Grid<Set> steps);
+  static CostGrid with_steps(Board board, StepRules rules, Grid<EntryCost> entries, Grid<Set> steps,
+                             PlaneCorners corners);
+  template <typename Set>
+  void leave_corners(Grid<Set>& steps) const;
   template <typename Set>
   void leave_legal(std::int32_t row, std::span<Set> sets) const;
   void take_entries();

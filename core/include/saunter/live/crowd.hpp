@@ -97,7 +97,9 @@ class Crowd {
   Grid<std::uint32_t> now_;   // who covers a cell, from 1
   Grid<std::uint32_t> then_;  // who has claimed it for after the tick
   std::vector<UnitNumber> order_;
+  std::vector<UnitNumber> moved_;  // who made room in this tick, in the order it was asked to
   std::vector<Cell> cells_;
+  std::vector<Cell> other_cells_;
   std::size_t count_ = 0;
   std::uint64_t ticks_ = 0;
 };

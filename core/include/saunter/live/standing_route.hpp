@@ -60,7 +60,8 @@ class StandingRoute {
   void begin_stepped(const CostGrid& costs, Cell from, Cell to);
 
   /// The unit stands somewhere else: on a later cell of its route, or anywhere. Takes effect at once on the route's
-  /// remaining cells, where it lies on it; else at the next call of follow. O(steps taken)
+  /// remaining cells and on what they cost, where it lies on it. Else there are none, and no cost is told, until the next
+  /// call of follow. O(steps taken)
   void stand_at(Cell cell);
 
   /// Takes in what has changed in the grid, and where the unit stands now, and searches if it must.

@@ -42,7 +42,7 @@ struct Threat {
 struct ThreatAround {
   int ahead = 0;
   int behind = 0;
-  int left = 0;  ///< the strongest side of the left flank
+  int left = 0;  ///< the sum of the left flank's sides, at most 65535
   int right = 0;
 };
 

@@ -88,12 +88,14 @@ class TurnReach {
   /// answer is about both
   /// @param units  who stands where, to name who is in the way; null = nobody is named, all is `blocked`
   /// @param size  of the mover, to look at all cells it would cover
+  /// @param friends  units it may pass over: they are not in the way, nor is whoever stands at the start, which is itself
   /// @cost O(1) where the turn leads; else a search without the bound on points, stopped at the cell
   [[nodiscard]] TurnReason why(const CostGrid& costs, Cell cell, const Grid<UnitId>* units = nullptr, int size = 1,
-                               Borrowed<EntryChange> changes = {});
+                               Borrowed<EntryChange> changes = {}, Borrowed<UnitId> friends = {});
 
  private:
-  [[nodiscard]] TurnReason why_not_stand(Tiling tiling, Cell cell, const Grid<UnitId>* units, int size);
+  [[nodiscard]] TurnReason why_not_stand(Tiling tiling, Cell cell, const Grid<UnitId>* units, int size,
+                                         std::span<const UnitId> friends);
   [[nodiscard]] bool off_map(Size board, Tiling tiling, Cell cell, int size);
 
   Searcher searcher_;

@@ -42,7 +42,7 @@ void Goals::begin_anew(const CostGrid& costs, const ChangedMoves& ground, std::o
   forget(costs.size());
   if (!goal) return;
   (void)accept(ground, *goal, 0);
-  aims_.push_back({*goal, Estimate(costs.tiling(), costs.rules(), ground.lowest_entry(), *goal), 0});
+  aims_.push_back({*goal, Estimate(costs.tiling(), costs.rules(), ground.lowest_entry(), *goal), 0, 0});
 }
 
 /// @return whether one can arrive at the goal
@@ -71,14 +71,17 @@ bool Goals::accept(const ChangedMoves& ground, Cell cell, std::size_t goal) {
 }
 
 void Goals::take_aims(const CostGrid& costs, const ChangedMoves& ground, std::span<const Cell> goals) {
-  const auto aim_at = [&](Cell cell) {
-    aims_.push_back({cell, Estimate(costs.tiling(), costs.rules(), ground.lowest_entry(), cell), 0});
+  const auto aim_at = [&](Cell cell, std::size_t goal) {
+    aims_.push_back({cell, Estimate(costs.tiling(), costs.rules(), ground.lowest_entry(), cell), goal});
   };
   if (accepted_.empty()) return;
   if (goals.size() <= most_aims) {
-    for (const Cell goal : goals) aim_at(goal);
+    for (std::size_t goal = 0; goal < goals.size(); ++goal) {
+      const auto is_its = [&](const Accepted& accepted) { return accepted.goal == goal; };
+      if (std::any_of(accepted_.begin(), accepted_.end(), is_its)) aim_at(goals[goal], goal);
+    }
     for (const Accepted& accepted : accepted_) {
-      Aim& aim = aims_[accepted.goal];
+      Aim& aim = aims_[aim_of(accepted)];
       aim.slack = std::max(aim.slack, aim.estimate(accepted.cell));
     }
     return;
@@ -89,7 +92,7 @@ void Goals::take_aims(const CostGrid& costs, const ChangedMoves& ground, std::sp
     low = {std::min(low.col, accepted.cell.col), std::min(low.row, accepted.cell.row)};
     high = {std::max(high.col, accepted.cell.col), std::max(high.row, accepted.cell.row)};
   }
-  aim_at({low.col + (high.col - low.col) / 2, low.row + (high.row - low.row) / 2});
+  aim_at({low.col + (high.col - low.col) / 2, low.row + (high.row - low.row) / 2}, none);
   for (const Accepted& accepted : accepted_) {
     aims_[0].slack = std::max(aims_[0].slack, aims_[0].estimate(accepted.cell));
   }

@@ -87,10 +87,12 @@ class Goals {
     Cell cell;
     std::uint32_t goal = 0;
   };
-  /// Estimates are taken towards these: the cost to a cell, less how far from it one may arrive.
+  /// Estimates are taken towards these: the cost to a cell, less how far from it one may arrive. Only goals at which one
+  /// can arrive are aimed at: another may lie anywhere, even where distances overflow.
   struct Aim {
     Cell at;
     Estimate estimate;
+    std::size_t goal = none;  ///< whose aim it is; none: of all together
     std::uint64_t slack = 0;
   };
 
@@ -106,6 +108,12 @@ class Goals {
   [[nodiscard]] std::size_t given() const { return given_; }
   [[nodiscard]] std::span<const Accepted> accepted() const { return accepted_; }
   [[nodiscard]] std::span<const Aim> aims() const { return aims_; }
+  /// The number of the aim that stands for a cell.
+  [[nodiscard]] std::size_t aim_of(const Accepted& accepted) const {
+    std::size_t aim = 0;
+    while (aims_[aim].goal != accepted.goal && aims_[aim].goal != none) ++aim;
+    return aim;
+  }
   [[nodiscard]] std::size_t memory() const { return bytes_of(accepted_) + cells_.memory(); }
   /// The number of the goal that a cell counts for, or none.
   [[nodiscard]] std::size_t at(Cell cell) const { return cells_.test(cell) ? goal_of(cell) : none; }
