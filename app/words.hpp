@@ -12,6 +12,7 @@
 #include <vector>
 
 #include "saunter/draw/picture.hpp"
+#include "saunter/ground/hundredths.hpp"
 #include "saunter/io/rule.hpp"
 #include "saunter/search/route.hpp"
 

@@ -326,12 +326,12 @@ TEST_CASE("panels of a sheet show each picture, and say what they share once") {
   const Grid<Rgb> both = io::decode_rgb_png(draw::to_png(sheet), "both").value();
   CHECK(both.size().cols == 1280);
   // The two are alike, so each half of what lies beside the legend holds as much of the rock's colour.
-  std::array<std::size_t, 2> rock{};
+  std::array<std::size_t, 2> rocks{};
   for (const Cell pixel : both.size().cells()) {
-    if (pixel.col < 990 && both[pixel] == Rgb{70, 60, 90}) ++rock[pixel.col < 506 ? 0 : 1];
+    if (pixel.col < 990 && both[pixel] == Rgb{70, 60, 90}) ++rocks[pixel.col < 506 ? 0 : 1];
   }
-  CHECK(rock[0] > 100);
-  CHECK(rock[0] == rock[1]);
+  CHECK(rocks[0] > 100);
+  CHECK(rocks[0] == rocks[1]);
   // Each way of saying it is a glyph of the SVG: the legend of two panels is as long as that of one.
   const auto count = [](const std::string& text, const std::string& what) {
     std::size_t found = 0;
@@ -342,9 +342,9 @@ TEST_CASE("panels of a sheet show each picture, and say what they share once") {
   single.panels.pop_back();
   const std::string of_two = draw::to_svg(sheet);
   const std::string of_one = draw::to_svg(single);
-  const std::string sand = "rgb(90.196";  // the terrain's swatch, and its cells
-  CHECK(count(of_two, sand) > count(of_one, sand));
-  CHECK(count(of_two, sand) % 2 == 1);  // twice the cells, one swatch
+  const std::string swatch = "rgb(90.196";  // the terrain's swatch, and its cells
+  CHECK(count(of_two, swatch) > count(of_one, swatch));
+  CHECK(count(of_two, swatch) % 2 == 1);  // twice the cells, one swatch
 }
 
 TEST_CASE("a sheet gives each panel cells as large as its map allows") {
@@ -360,12 +360,12 @@ TEST_CASE("a sheet gives each panel cells as large as its map allows") {
     sheet.panels.back().add(draw::Terrains());
   }
   const Grid<Rgb> pixels = io::decode_rgb_png(draw::to_png(sheet), "sheet").value();
-  std::array<std::size_t, 2> rock{};
+  std::array<std::size_t, 2> rocks{};
   for (const Cell pixel : pixels.size().cells()) {
-    if (pixel.col < 990 && pixels[pixel] == Rgb{70, 60, 90}) ++rock[pixel.col < 506 ? 0 : 1];
+    if (pixel.col < 990 && pixels[pixel] == Rgb{70, 60, 90}) ++rocks[pixel.col < 506 ? 0 : 1];
   }
-  CHECK(rock[0] <= 4);        // a cell of the large map is a pixel or two
-  CHECK(rock[1] >= 30 * 30);  // one of the small map is large enough to see
+  CHECK(rocks[0] <= 4);        // a cell of the large map is a pixel or two
+  CHECK(rocks[1] >= 30 * 30);  // one of the small map is large enough to see
 }
 
 TEST_CASE("pictures keep to the size asked for, on phones and on posters") {
