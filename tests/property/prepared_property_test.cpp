@@ -309,6 +309,74 @@ std::uint64_t checksum(std::span<const std::uint64_t> words) {
 
 }  // namespace
 
+TEST_CASE(
+    "an index altered by someone who makes the checksum right is refused, or leads by legal ways, 20,000 of them") {
+  Searcher searcher;
+  std::size_t accepted = 0;
+  for (const std::uint64_t seed : seeds(100)) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Ground ground = searchable_ground(random, 30);
+    // With little memory most places keep ways over each other, which are taken apart.
+    const Prepared index = prepare(ground.costs, {.most_bytes = static_cast<std::size_t>(random.whole(0, 3000))});
+    std::vector<std::uint32_t> whole(index.bytes().size() / 4);
+    std::memcpy(whole.data(), index.bytes().data(), index.bytes().size());
+    // The head tells the kind of ways and how long each part is; the ways come fourth.
+    const std::size_t head = 36;
+    const auto bytes_of_part = [&](std::size_t part) { return std::size_t{whole[14 + 2 * part]}; };
+    const std::size_t entry = 1 + 2 * std::size_t{whole[10]};
+    std::size_t ways = head;
+    for (std::size_t part = 0; part < 3; ++part) ways += (bytes_of_part(part) + 7) / 8 * 2;
+    const int count = static_cast<int>(bytes_of_part(3) / 4 / entry);
+    for (int i = 0; i < 200 && count > 1; ++i) {
+      INFO("alteration " << i);
+      std::vector<std::uint32_t> altered = whole;
+      const auto way = [&] { return ways + static_cast<std::size_t>(random.whole(0, count - 1)) * entry; };
+      const auto word = [&] { return static_cast<std::size_t>(random.whole(36, static_cast<int>(whole.size()) - 1)); };
+      const auto cost_of = [&](std::size_t one) {
+        return one + 1 + static_cast<std::size_t>(random.whole(0, 1)) % (entry / 2);
+      };
+      std::size_t at = way();
+      switch (random.whole(0, 4)) {
+        case 0: altered[word()] = unreached; break;
+        case 1: altered[cost_of(at)] = unreached; break;
+        case 2: {  // a double beside a way: it costs nothing that could be checked, and leads anywhere
+          at = std::min(at, ways + static_cast<std::size_t>(count - 2) * entry);
+          const bool before = random.chance(50);
+          std::copy_n(altered.begin() + static_cast<std::ptrdiff_t>(before ? at + entry : at), entry,
+                      altered.begin() + static_cast<std::ptrdiff_t>(before ? at : at + entry));
+          if (!before) at += entry;
+          for (std::size_t k = 1; k < entry; ++k) altered[at + k] = k <= entry / 2 ? unreached : altered[word()];
+          if (random.chance(50)) altered[at + entry / 2 + 1] = 0xFFFF'FFF0U + static_cast<unsigned>(random.whole(0, 9));
+          break;
+        }
+        case 3:
+          std::copy_n(whole.begin() + static_cast<std::ptrdiff_t>(way()), entry,
+                      altered.begin() + static_cast<std::ptrdiff_t>(at));
+          break;
+        default: std::swap(altered[word()], altered[word()]);
+      }
+      std::vector<std::uint64_t> sealed(altered.size() / 2);
+      std::memcpy(sealed.data(), altered.data(), sealed.size() * 8);
+      sealed[2] = checksum(sealed);
+      const auto read = Prepared::from_bytes(std::as_bytes(std::span(sealed)), {}, ground.costs);
+      if (!read.problem.empty()) continue;
+      ++accepted;
+      for (int question = 0; question < 6; ++question) {
+        const Cell from = random.cell(ground.costs.size());
+        const Cell to = random.cell(ground.costs.size());
+        const Route& route = searcher.route(ground.costs, from, to, {.prepared = &read.index});
+        if (!route.found()) continue;
+        REQUIRE(route.cells().front() == from);
+        REQUIRE(route.cells().back() == to);
+        REQUIRE(cost_of_path(ground.costs, route.cells()) == route.cost());
+      }
+    }
+  }
+  INFO("accepted " << accepted);
+  CHECK(accepted > 0);
+}
+
 TEST_CASE("damaged bytes are refused, and never lead out of memory: 10,000 of them, half with a true checksum") {
   Searcher searcher;
   std::size_t accepted = 0;

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "saunter/grid/frame.hpp"
+#include "saunter/search/estimate.hpp"
 #include "saunter/threat/cover.hpp"
 #include "saunter/threat/timed_route.hpp"
 #include "support/oracle.hpp"

@@ -1,6 +1,7 @@
 #include "index_check.hpp"
 
 #include <algorithm>
+#include <vector>
 
 #include "saunter/search/estimate.hpp"
 
@@ -133,6 +134,22 @@ bool sound_hubs(const Index& index, unsigned side) {
   return true;
 }
 
+/// Every place has one way to another at most, which leads there or back: whoever looks for it finds the one that was
+/// checked.
+template <unsigned sides>
+bool single_ways(const Index& index) {
+  std::vector<std::uint32_t> last_from(index.count(), Index::none);
+  for (std::uint32_t place = 0; place < index.count(); ++place) {
+    for (const IndexWay<sides>& way : index.ways<sides>(place)) {
+      const auto leads = [](Cost cost) { return cost != unreached; };
+      if (way.to >= index.count() || last_from[way.to] == place) return false;
+      if (std::none_of(way.cost.begin(), way.cost.end(), leads)) return false;
+      last_from[way.to] = place;
+    }
+  }
+  return true;
+}
+
 template <unsigned sides>
 bool all_sound(const PreparedMap& map) {
   const Index& index = map.index;
@@ -140,7 +157,7 @@ bool all_sound(const PreparedMap& map) {
   if (index.way_words.size() * 4 % sizeof(IndexWay<sides>) != 0 || !rises(index.first, index.count(), ways))
     return false;
   const bool twice = map.kind == PlaceKind::passages_twice;
-  if (!sound_places(map) || !sound_core_ways<sides>(index, map.base, twice) || !sound_ways<sides>(map)) return false;
+  if (!sound_places(map) || !single_ways<sides>(index) || !sound_core_ways<sides>(index, map.base, twice) || !sound_ways<sides>(map)) return false;
   for (unsigned side = 0; side < sides; ++side) {
     if (!sound_hubs<sides>(index, side)) return false;
   }
