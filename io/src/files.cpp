@@ -122,6 +122,18 @@ std::string followed(const std::string& file) {
   return failed ? at.string() : real.string();
 }
 
+/// Makes a file to be written to. A killed run with our process number may have left one of that name, which is nobody's to
+/// take away: then by another. @param name  changed to what it is called @return a negative number when it can't be made
+int open_beside(std::string& name) {
+  constexpr mode_t anybody = 0666;  // less what the user's mask forbids
+  const std::string first = name;
+  for (int others = 1;; ++others) {
+    const int opened = ::open(name.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, anybody);
+    if (opened >= 0 || errno != EEXIST || others == 100) return opened;
+    name = first + "." + std::to_string(others);
+  }
+}
+
 }  // namespace
 
 void remove_unfinished_files() noexcept {
@@ -163,9 +175,8 @@ Result<PendingFile> PendingFile::write(const std::string& file, std::string cont
     return pending;
   }
   if (exists && ::faccessat(AT_FDCWD, file.c_str(), W_OK, AT_EACCESS) != 0) return system_error(file, writable);
-  const std::string beside = pending.target_ + ".part" + std::to_string(::getpid());
-  constexpr mode_t anybody = 0666;  // less what the user's mask forbids
-  Descriptor out(::open(beside.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, anybody));
+  std::string beside = pending.target_ + ".part" + std::to_string(::getpid());
+  Descriptor out(open_beside(beside));
   if (out.get() < 0) return system_error(file, writable);
   pending.beside_ = beside;
   pending.slot_ = note_unfinished(beside);

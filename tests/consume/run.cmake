@@ -4,6 +4,15 @@ file(REMOVE_RECURSE ${WORK})
 file(MAKE_DIRECTORY ${WORK})
 use_installed(${PREFIX})
 
+# Files and pictures, by pkg-config: what the libraries stand on is brought along.
+look_below(${PREFIX})
+list(GET COMPILERS 0 compiler)
+run(sh -c "${compiler} -std=c++20 ${FLAGS} ${SOURCE}/files.cpp $(pkg-config --cflags --libs saunter-draw saunter-io) -o ${WORK}/files")
+run(${WORK}/files ${SOURCE}/../../demo/strand.toml)
+if(NOT output STREQUAL "found 1\n")
+  message(FATAL_ERROR "files and pictures: ${output}")
+endif()
+
 # What is asked for and not there is told by name.
 file(MAKE_DIRECTORY ${WORK}/asks)
 file(WRITE ${WORK}/asks/CMakeLists.txt "cmake_minimum_required(VERSION 3.25)\nproject(asks LANGUAGES C CXX)\n"
