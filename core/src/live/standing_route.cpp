@@ -19,7 +19,7 @@ StandingRoute::StandingRoute(StandingRoute&&) noexcept = default;
 StandingRoute& StandingRoute::operator=(StandingRoute&&) noexcept = default;
 
 void StandingRoute::begin_stepped(const CostGrid& costs, Cell from, Cell to) { search_->begin(costs, from, to); }
-const RouteReport& StandingRoute::begin(const CostGrid& costs, Cell from, Cell to) {
+const RouteReport& StandingRoute::begin(const CostGrid& costs, Cell from, Cell to) & {
   begin_stepped(costs, from, to);
   run(std::numeric_limits<std::uint64_t>::max());
   return report();
@@ -27,14 +27,14 @@ const RouteReport& StandingRoute::begin(const CostGrid& costs, Cell from, Cell t
 void StandingRoute::stand_at(Cell cell) { search_->stand_at(cell); }
 bool StandingRoute::notice(const CostGrid& costs) { return search_->notice(costs); }
 bool StandingRoute::run(std::uint64_t places) { return search_->run(places); }
-const RouteReport& StandingRoute::follow(const CostGrid& costs) {
+const RouteReport& StandingRoute::follow(const CostGrid& costs) & {
   if (!notice(costs)) run(std::numeric_limits<std::uint64_t>::max());
   return report();
 }
 bool StandingRoute::ended() const { return search_->ended(); }
-const RouteReport& StandingRoute::report() const { return search_->report; }
+const RouteReport& StandingRoute::report() const& { return search_->report; }
 Reason StandingRoute::reason() const { return search_->reason; }
-std::span<const Cell> StandingRoute::cells() const { return search_->rest(); }
+std::span<const Cell> StandingRoute::cells() const& { return search_->rest(); }
 Cell StandingRoute::cell() const { return search_->from; }
 Cell StandingRoute::goal() const { return search_->to; }
 std::uint64_t StandingRoute::expanded() const { return search_->expanded; }

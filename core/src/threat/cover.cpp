@@ -127,7 +127,7 @@ CoverFinder::CoverFinder(CoverFinder&&) noexcept = default;
 CoverFinder& CoverFinder::operator=(CoverFinder&&) noexcept = default;
 
 std::span<const Cover> CoverFinder::find(const CostGrid& costs, const Levels& levels, Cell from,
-                                         const CoverTerms& terms) {
+                                         const CoverTerms& terms) & {
   return work_->find(costs, levels, from, terms);
 }
 void CoverFinder::path(Cell to, std::vector<Cell>& out) const { work_->path(to, out); }

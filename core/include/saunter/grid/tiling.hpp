@@ -53,6 +53,11 @@ class Numbered {
   int value_ = 0;
 };
 
+/// Numbers of two kinds have nothing to be compared by.
+template <typename One, typename Other>
+  requires(!std::same_as<One, Other>)
+bool operator==(Numbered<One>, Numbered<Other>) = delete;
+
 /// A direction of travel: its place in the fixed neighbour order of the tiling (clockwise from north, neighbours across
 /// an edge first, then those that share only a corner). 0 .. direction_count() - 1; -1 where there is none.
 using Direction = Numbered<struct DirectionKind>;

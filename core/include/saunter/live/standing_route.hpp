@@ -55,29 +55,32 @@ class StandingRoute {
   StandingRoute& operator=(StandingRoute&&) noexcept;
 
   /// A new question; the first route is there when it returns.
-  const RouteReport& begin(const CostGrid& costs, Cell from, Cell to);
+  const RouteReport& begin(const CostGrid& costs, Cell from, Cell to) &;
   /// The same for `run` to search in slices.
   void begin_stepped(const CostGrid& costs, Cell from, Cell to);
 
   /// The unit stands somewhere else: on a later cell of its route, or anywhere. Takes effect at once on the route's
-  /// remaining cells and on what they cost, where it lies on it. Else there are none, and no cost is told, until the next
-  /// call of follow. O(steps taken)
+  /// remaining cells and on what they cost, where it lies on it. Else there are none, and no cost is told, until the
+  /// next call of follow. O(steps taken)
   void stand_at(Cell cell);
 
   /// Takes in what has changed in the grid, and where the unit stands now, and searches if it must.
-  const RouteReport& follow(const CostGrid& costs);
+  const RouteReport& follow(const CostGrid& costs) &;
   /// The same a little at a time: `notice` first, then `run` until it has ended. Until then route and report are as
   /// they were. @return whether it has ended
   bool notice(const CostGrid& costs);
   bool run(std::uint64_t places = 1);
   [[nodiscard]] bool ended() const;
 
-  [[nodiscard]] const RouteReport& report() const;
+  /// What is told lives in the route: one that ends with the statement tells nothing.
+  [[nodiscard]] const RouteReport& report() const&;
+  const RouteReport& report() && = delete;
   /// `found`, or why there is no way.
   [[nodiscard]] Reason reason() const;
   [[nodiscard]] bool found() const { return reason() == Reason::found; }
   /// From where the unit stands to the goal, both included; empty without a way.
-  [[nodiscard]] std::span<const Cell> cells() const;
+  [[nodiscard]] std::span<const Cell> cells() const&;
+  std::span<const Cell> cells() && = delete;
   [[nodiscard]] Cell cell() const;
   [[nodiscard]] Cell goal() const;
   /// Places expanded since `begin`.

@@ -58,7 +58,7 @@ class CoverFinder {
   /// the start can't be used or nothing qualifies. The list lives until the next question.
   /// @pre levels (and those of `hidden_from`) of the grid's size, else cells without a level have level 0
   /// @cost O(cells that weigh less than the farthest cover found), O(cells in reach) with `safest_first`
-  std::span<const Cover> find(const CostGrid& costs, const Levels& levels, Cell from, const CoverTerms& terms = {});
+  std::span<const Cover> find(const CostGrid& costs, const Levels& levels, Cell from, const CoverTerms& terms = {}) &;
   /// The way of least weighed sum to a cell that the last question has settled (each cover is one), from the start on;
   /// empty for others. `exposure_of` takes its measure.
   void path(Cell to, std::vector<Cell>& out) const;
