@@ -21,10 +21,11 @@ constexpr std::size_t most_asked = 16;
 class Crowd::Tick {
  public:
   Tick(Crowd& crowd, std::span<const CrowdGround> grounds, const CrowdOptions& options)
-      : crowd_(crowd), grounds_(grounds), options_(options), may_ask_(most_asked * crowd.order_.size()) {}
+      : crowd_(crowd), grounds_(grounds), options_(options) {}
 
   void run() {
     crowd_.moved_.clear();
+    may_ask_ = most_asked * crowd_.order_.size();
     for (const UnitNumber unit : crowd_.order_) {
       if (crowd_.units_[unit].decided) continue;
       (void)choose(unit, nobody, 0);
@@ -174,7 +175,8 @@ class Crowd::Tick {
     claim(unit, unit.next, number);
     return pusher == nobody;
   }
-  /// Lets those who made room for somebody who does not come choose again: one of them may have gone where that one stands.
+  /// Lets those who made room for somebody who does not come choose again: one of them may have gone where that one
+  /// stands.
   void undo(std::size_t before) {
     while (crowd_.moved_.size() > before) {
       const UnitNumber number = crowd_.moved_.back();
@@ -226,7 +228,7 @@ class Crowd::Tick {
   Crowd& crowd_;
   std::span<const CrowdGround> grounds_;
   const CrowdOptions& options_;
-  std::size_t may_ask_;
+  std::size_t may_ask_ = 0;
   bool first_ = true;  // who chooses now is the most patient of all
 };
 

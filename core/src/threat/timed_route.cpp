@@ -236,11 +236,12 @@ void TimedSearcher::Work::run(const CostGrid& costs, const TimedDanger& danger, 
     return;
   }
   const bool too_dear = beyond_bound_ && options.budget.has_value();
-  if (too_dear && !stopped && !beyond_ticks_) look_at_all_within_budget(from);
+  const bool cut_short = stopped || beyond_ticks_;
+  if (too_dear && !cut_short) look_at_all_within_budget(from);
   Nearest nearest(from, estimate(from));
   for (const Reached& state : states_) nearest.look(state.cell, estimate(state.cell));
   const Reason without = too_dear ? Reason::over_budget : beyond_bound_ ? Reason::cost_overflow : Reason::no_way;
-  route.verdict_ = {stopped || beyond_ticks_ ? Reason::stopped : without, nearest.cell()};
+  route.verdict_ = {cut_short ? Reason::stopped : without, nearest.cell()};
 }
 
 void TimedSearcher::Work::write_way(std::uint32_t number, TimedRoute& route) {
