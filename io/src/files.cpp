@@ -122,8 +122,9 @@ std::string followed(const std::string& file) {
   return failed ? at.string() : real.string();
 }
 
-/// Makes a file to be written to. A killed run with our process number may have left one of that name, which is nobody's to
-/// take away: then by another. @param name  changed to what it is called @return a negative number when it can't be made
+/// Makes a file to be written to. A killed run with our process number may have left one of that name, which is
+/// nobody's to take away: then by another. @param name  changed to what it is called @return a negative number when it
+/// can't be made
 int open_beside(std::string& name) {
   constexpr mode_t anybody = 0666;  // less what the user's mask forbids
   const std::string first = name;

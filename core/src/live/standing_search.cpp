@@ -160,9 +160,8 @@ bool StandingRoute::Search::touches_route(Rect block) const {
                                           [&](Cell cell) { return block.contains(cell); });
 }
 
-StandingRoute::Search::Walked StandingRoute::Search::walk_rest() const {
+StandingRoute::Search::Walked StandingRoute::Search::walk(std::span<const Cell> cells) const {
   Walked walked;
-  const std::span<const Cell> cells = rest();
   const Tiling tiling = costs_->tiling();
   if (!cells.empty() && !costs_->open(cells.front())) return {.legal = false, .step = 0};
   for (std::size_t i = 1; i < cells.size(); ++i) {
@@ -185,17 +184,10 @@ void StandingRoute::Search::stand_at(Cell cell) {
 
 /// What is left of the route's cost so many steps on; nothing where that is off the route, or its steps are others now.
 std::optional<Cost> StandingRoute::Search::cost_after(std::size_t steps) const {
-  const std::span<const Cell> cells = rest();
-  if (steps >= cells.size() || !report.cost) return std::nullopt;
-  Cost left = *report.cost;
-  for (std::size_t i = 1; i <= steps; ++i) {
-    const Direction d = costs_->tiling().direction(cells[i - 1], cells[i]);
-    if (d < 0 || !holds(costs_->moves(cells[i - 1]), d)) return std::nullopt;
-    const Cost step = costs_->cost_of_step(cells[i - 1], d);
-    if (step > left) return std::nullopt;
-    left -= step;
-  }
-  return left;
+  if (steps >= rest().size() || !report.cost) return std::nullopt;
+  const Walked walked = walk(rest().first(steps + 1));
+  if (!walked.legal || walked.cost > *report.cost) return std::nullopt;
+  return *report.cost - static_cast<Cost>(walked.cost);
 }
 
 /// @return whether nothing needs to be searched: then the report is made
@@ -229,7 +221,7 @@ bool StandingRoute::Search::proven_to_hold() {
   for (std::size_t i = known; i < pending_.size(); ++i) {
     if (touches_route(pending_[i])) return false;
   }
-  if (moved_) before_ = walk_rest();
+  if (moved_) before_ = walk(rest());
   if (!before_.legal) return false;
   const Estimate to_unit(costs_->tiling(), costs_->rules(), cheapest_, from);
   for (std::size_t i = known; i < pending_.size(); ++i) {
@@ -355,7 +347,7 @@ void StandingRoute::Search::conclude() {
                                         : Reason::no_way;
   // As it is now: the unit may have stepped on, or aside, since the search began.
   const bool had_route = !rest().empty();
-  const Walked before = walk_rest();
+  const Walked before = walk(rest());
   before_ = before;
   const bool intact = had_route && before.legal && reason == Reason::found && before.cost <= max_cost;
   report = {.standing = Standing::holds, .at = from, .searched = searched_};

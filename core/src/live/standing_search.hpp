@@ -58,13 +58,13 @@ class StandingRoute::Search {
   [[nodiscard]] bool proven_to_hold();
   [[nodiscard]] bool too_far(Rect block, const Estimate& to_unit, std::uint64_t cost) const;
   [[nodiscard]] bool touches_route(Rect block) const;
-  /// The rest of the route as it is now. Step 0 is standing on its first cell.
+  /// A part of the route as it is now. Step 0 is standing on its first cell.
   struct Walked {
     bool legal = true;
     std::size_t step = 0;  // the first that is not legal
     std::uint64_t cost = 0;
   };
-  [[nodiscard]] Walked walk_rest() const;
+  [[nodiscard]] Walked walk(std::span<const Cell> cells) const;
   [[nodiscard]] std::optional<Cost> cost_after(std::size_t steps) const;
   [[nodiscard]] bool leads_to_goal() const;
   void conclude();

@@ -55,6 +55,11 @@ class TimedSearcher::Work {
   [[nodiscard]] std::uint16_t level(Cell cell, std::uint64_t tick);
   [[nodiscard]] bool never_bearable(Cell cell);
   void expand(std::uint32_t number);
+  /// Whether the cell was reached for less at that tick, or one like it.
+  [[nodiscard]] bool outdated(const Reached& state) {
+    const auto phase = static_cast<std::uint32_t>(clock_.phase(state.tick));
+    return *best_.find(costs_->size().index(state.cell).value(), phase) < state.weighed;
+  }
   void begin_states(Cell from);
   void look_at_all_within_budget(Cell from);
   void reach(Cell cell, std::uint64_t tick, std::uint32_t before, std::uint64_t weighed);
@@ -182,12 +187,7 @@ void TimedSearcher::Work::begin_states(Cell from) {
 void TimedSearcher::Work::look_at_all_within_budget(Cell from) {
   guided_ = false;
   begin_states(from);
-  const auto look = [&](const Queued& first) {
-    const Reached& state = states_[first.state];
-    const auto phase = static_cast<std::uint32_t>(clock_.phase(state.tick));
-    const Cost best = *best_.find(costs_->size().index(state.cell).value(), phase);
-    return best < state.weighed ? Take::skip : Take::expand;
-  };
+  const auto look = [&](const Queued& first) { return outdated(states_[first.state]) ? Take::skip : Take::expand; };
   (void)best_first(queue_, look, [&](const Queued& first) { expand(first.state); });
 }
 
@@ -221,8 +221,7 @@ void TimedSearcher::Work::run(const CostGrid& costs, const TimedDanger& danger, 
   bool stopped = false;
   const auto look = [&](const Queued& first) {
     const Reached& state = states_[first.state];
-    const auto phase = static_cast<std::uint32_t>(clock_.phase(state.tick));
-    if (*best_.find(costs.size().index(state.cell).value(), phase) < state.weighed) return Take::skip;
+    if (outdated(state)) return Take::skip;
     stopped = route.expanded_ == most;
     if (stopped) return Take::stop;
     ++route.expanded_;

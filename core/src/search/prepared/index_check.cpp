@@ -157,7 +157,9 @@ bool all_sound(const PreparedMap& map) {
   if (index.way_words.size() * 4 % sizeof(IndexWay<sides>) != 0 || !rises(index.first, index.count(), ways))
     return false;
   const bool twice = map.kind == PlaceKind::passages_twice;
-  if (!sound_places(map) || !single_ways<sides>(index) || !sound_core_ways<sides>(index, map.base, twice) || !sound_ways<sides>(map)) return false;
+  if (!sound_places(map) || !single_ways<sides>(index) || !sound_core_ways<sides>(index, map.base, twice) ||
+      !sound_ways<sides>(map))
+    return false;
   for (unsigned side = 0; side < sides; ++side) {
     if (!sound_hubs<sides>(index, side)) return false;
   }
