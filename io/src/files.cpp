@@ -255,6 +255,7 @@ void PendingFile::swap(PendingFile& other) noexcept {
 
 PendingFile::PendingFile(PendingFile&& other) noexcept { swap(other); }
 
+// cppcheck-suppress operatorEqVarError  ; it does not look into swap
 PendingFile& PendingFile::operator=(PendingFile&& other) noexcept {
   swap(other);  // the other one removes what was here
   return *this;
