@@ -197,7 +197,7 @@ Result<PendingFile> PendingFile::write(const std::string& file, std::string cont
 Outcome PendingFile::put() {
   if (device_ >= 0) {
     const bool written = write_all(device_, direct_);
-    const Outcome outcome = written ? Outcome(std::monostate{}) : Outcome(system_error(name_, writable));
+    Outcome outcome = written ? Outcome(std::monostate{}) : Outcome(system_error(name_, writable));
     ::close(std::exchange(device_, -1));
     return outcome;
   }

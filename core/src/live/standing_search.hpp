@@ -13,7 +13,7 @@ namespace saunter::inline v0 {
 
 class StandingRoute::Search {
  public:
-  void begin(const CostGrid& costs, Cell from, Cell to);
+  void begin(const CostGrid& costs, Cell start, Cell goal);
   void stand_at(Cell cell);
   bool notice(const CostGrid& costs);
   bool run(std::uint64_t places);

@@ -138,7 +138,7 @@ bool sound_hubs(const Index& index, unsigned side) {
 /// checked.
 template <unsigned sides>
 bool single_ways(const Index& index) {
-  std::vector<std::uint32_t> last_from(index.count(), Index::none);
+  std::vector<std::uint32_t> last_from(index.count(), Index::none);  // NOLINT(misc-const-correctness): written to below
   for (std::uint32_t place = 0; place < index.count(); ++place) {
     for (const IndexWay<sides>& way : index.ways<sides>(place)) {
       const auto leads = [](Cost cost) { return cost != unreached; };
