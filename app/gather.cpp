@@ -35,7 +35,6 @@ class GatherCommand final : public Command {
       offsets_.push_back({offset.col, offset.row});
     }
     ready_.make(common, mover_words_);
-    options_.size = ready_.mover->size;
     options_.formation = offsets_;
     Answer answer;
     answer.json = {

@@ -22,11 +22,14 @@ class ReachCommand final : public Command {
     words.hundredths("--budget", budget_, 0, max_cost, "movement points (default: no limit)");
     words.text("--range", range_words_,
                "then acts on cells A to B edge steps away, A-B or B alone: these are told too, and from where");
+    words.flag("--touch", touches_, "then acts on cells across an edge without a barrier between");
     words.flag("--range-sight", by_sight_, "acts only on what it sees");
-    words.cell("--why", asked_, "tell why the move may end on this cell, or why not; with --range also why it can act");
+    words.cell("--why", asked_,
+               "tell why the move may end on this cell, or why not; with --range or --touch also why it can act");
     turn_words_.add_words(words);
     mover_words_.add_words(words);
     words.need({"--range-sight"}, {"--range"});
+    words.exclude({"--touch"}, {"--range"});
   }
 
   Answer answer() override {
@@ -44,7 +47,7 @@ class ReachCommand final : public Command {
       return answer;
     }
     tell_ends(answer);
-    if (!range_words_.empty()) find_in_range(answer);
+    if (acts()) find_in_range(answer);
     if (asked_) tell_why(answer);
     answer.json["overflowed"] = turn_.field().overflowed();
     if (turn_.field().overflowed()) answer.text += "some cells were left out: their cost does not fit\n";
@@ -53,6 +56,7 @@ class ReachCommand final : public Command {
   }
 
  private:
+  [[nodiscard]] bool acts() const { return touches_ || !range_words_.empty(); }
   /// "2-4" or "3"
   void parse_range() {
     const std::size_t dash = range_words_.find('-', 1);
@@ -79,6 +83,7 @@ class ReachCommand final : public Command {
 
   [[nodiscard]] std::string reached() const { return counted(ends_, "cell", "cells"); }
   [[nodiscard]] std::string range_text() const {
+    if (touches_) return "across an open edge";
     const std::string most = counted(static_cast<std::uint64_t>(range_.most), "edge step", "edge steps");
     return range_.least == 0 ? "within " + most : std::to_string(range_.least) + " to " + most + " away";
   }
@@ -86,7 +91,7 @@ class ReachCommand final : public Command {
   void find_in_range(Answer& answer) {
     nowhere_ = void_terrain(ready_.scenario.map);
     range_.nowhere = &nowhere_;
-    range_.size = ready_.mover->size;
+    if (touches_) range_.touch = &ready_.costs;
     if (by_sight_) {
       sight_ = ready_.scenario.sight(mover_words_.as_unit);
       range_.sight = &sight_;
@@ -122,7 +127,7 @@ class ReachCommand final : public Command {
 
   void tell_why(Answer& answer) {
     const Grid<UnitId> units = standing();
-    const TurnReason why = turn_.why(ready_.costs, *asked_, &units, ready_.mover->size);
+    const TurnReason why = turn_.why(ready_.costs, *asked_, &units);
     const std::string by = why.by == 0 ? "" : ready_.scenario.units[why.by - 1].name;
     const bool led_to = why.answer == TurnAnswer::reached || why.answer == TurnAnswer::passed_over;
     const bool priced = led_to || why.answer == TurnAnswer::stop_between || why.answer == TurnAnswer::too_dear;
@@ -137,7 +142,7 @@ class ReachCommand final : public Command {
                  {"act", nullptr},
                  {"act_from", nullptr}};
     answer.text += fmt::format("{}: {}{}\n", show(*asked_), answer_name(why.answer), why_text(why, by));
-    if (!range_words_.empty()) {
+    if (acts()) {
       const Strike strike = acting_.strike(turn_, range_, std::span(&*asked_, 1));
       json["act"] = answer_name(strike.answer);
       if (strike.answer == ActAnswer::can_act) json["act_from"] = json_cell(strike.from);
@@ -168,7 +173,7 @@ class ReachCommand final : public Command {
     if (budget_) picture.facts.emplace_back("budget", to_decimal(*budget_));
     picture.add(draw::FieldCosts(turn_.field())).add(draw::InRange(in_range_));
     picture.add(draw::Stops(turning_.stop_cells)).add(draw::PassedOver(turning_.passed_cells));
-    if (!range_words_.empty()) {
+    if (acts()) {
       picture.facts.emplace_back("acts", range_text());
       picture.add(draw::StrikingCells(striking_));
     }
@@ -183,6 +188,7 @@ class ReachCommand final : public Command {
   std::optional<Hundredths> budget_;
   std::string range_words_;
   bool by_sight_ = false;
+  bool touches_ = false;
   std::optional<Cell> asked_;
 
   Ready ready_;

@@ -186,11 +186,6 @@ class RouteCommand final : public Command {
     if (options_.turn_cost > 0 && tiling.shape() == Shape::triangle) {
       throw Refused{"--turn-cost: found on a triangle map, where straight ahead alternates; expected squares or hexes"};
     }
-    for (const Cell cell : allowed_) {
-      if (!ready_.costs.has_sides() || !ready_.costs.size().contains(cell) || ready_.costs.open(cell)) continue;
-      throw Refused{"--allow: found blocked cell " + show(cell) +
-                    " on a map with barriers or height limits; paint it on the map instead"};
-    }
     if (!heading_.empty()) choose_heading();
   }
 

@@ -97,8 +97,8 @@ void Turning::make(const TurnWords& words, Ready& ready, const std::string& as_u
     if (ready.mover->size > 1 || ready.costs.open(cell)) stop_cells.push_back(cell);
   });
   under.for_each_set([&](Cell cell) { passed_cells.push_back(cell); });
-  stops = places_over(map.tiling(), stopping, ready.mover->size);
-  passed = places_over(map.tiling(), under, ready.mover->size);
+  stops = std::move(stopping);
+  passed = std::move(under);
 }
 
 AnswerByTurns::AnswerByTurns(const Common& common, const MoverWords& mover_words, TurnQuestion question)

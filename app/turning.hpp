@@ -21,7 +21,7 @@ struct TurnWords {
 struct Turning {
   std::vector<Cell> stop_cells;    // as pictures show them
   std::vector<Cell> passed_cells;  // under the units passed over
-  BitGrid stops;                   // places of the mover
+  BitGrid stops;                   // cells of ground
   BitGrid passed;
 
   /// Also bakes the mover's cost grid anew, without the units passed over.

@@ -54,7 +54,6 @@ void WaryAnswer::ask_by_ticks() {
   const WaryWords& words = question_.words;
   TimedOptions options{.wary = words.wary.value_or(0_steps), .highest = words.max_threat, .begin = *question_.tick};
   options.budget = question_.budget;
-  options.size = ready_.mover->size;
   if (question_.limit) options.limit = *question_.limit;
   const TimedDanger danger = ready_.scenario.timed_danger(watch_.sight);
   TimedSearcher searcher;

@@ -238,7 +238,7 @@ void crowd_step() {
   Crowd crowd(costs.board());
   while (crowd.count() < 1000) {
     const Cell cell = random.cell(size);
-    if (field.reached(cell)) (void)crowd.add(cell);
+    if (field.reached(cell)) (void)crowd.add(costs, cell);
   }
   const CrowdGround ground{&costs, &field};
   bench::Textbook textbook(costs);

@@ -26,7 +26,7 @@ int main() {
   Crowd crowd(live.board());
   while (crowd.count() < 1000) {
     const Cell cell{static_cast<int>(dice.below(70)), static_cast<int>(dice.below(100))};
-    if (live.field(field).reached(cell)) (void)crowd.add(cell);
+    if (live.field(field).reached(cell)) (void)crowd.add(live.costs(0), cell);
   }
   const CrowdGround ground{&live.costs(0), &live.field(field)};
   int lifted = 0;

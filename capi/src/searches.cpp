@@ -59,9 +59,6 @@ RouteOptions route_options(const saunter_route_options& asked, const CostGrid& c
     const saunter_entry_change& change = asked.changes[i];
     const Cell cell = cell_of(change.cell);
     if (change.entry_cost > 65'535) fail(SAUNTER_BAD_ARGUMENT, "changes: expected entry costs up to 65535");
-    if (change.entry_cost != 0 && costs.has_sides() && costs.size().contains(cell) && !costs.open(cell)) {
-      fail(SAUNTER_BAD_ARGUMENT, "changes: found a blocked cell to be opened on a map with barriers or height limits");
-    }
     memory.changes.push_back({cell, change.entry_cost});
   }
   options.changes = memory.changes;

@@ -363,7 +363,6 @@ TEST_CASE("misuse: exit code 2, one line on standard error, nothing else") {
        "--order: found \"worst\", expected one of given, best"},
       {"route demo/strand.toml --from 0,0 --to 1,1 --order best --beside", "--order: found with --beside"},
       {"route demo/strand.toml --from 0,0 --to 1,1 --order best --trace x.csv", "--trace: found with --order best"},
-      {"route demo/strand.toml --mover crab --from 0,0 --to 1,1 --allow 36,4", "--allow: found blocked cell 36,4"},
       {"route demo/strand.toml --from 0,0 --to 1,1 --trace no/folder/x.csv", "no/folder/x.csv"},
       {"compare demo/strand.toml --from 0,0 --to 1,1 --by bfs:2", "--by: found \"bfs:2\", expected a weight for astar"},
       {"compare demo/strand.toml --from 0,0 --to 1,1 --by astar:x", "--by: found \"x\""},

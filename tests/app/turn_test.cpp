@@ -105,6 +105,20 @@ TEST_CASE("reach: what is in range, from where, and only what is seen") {
   CHECK(seen["in_range"] == Json::parse("[[0,0],[1,0],[4,0],[5,0],[1,1],[2,1],[3,1],[4,1]]"));
 }
 
+TEST_CASE("reach: a touch acts across an edge, but not through a wall") {
+  const std::string hold =
+      "saunter = 1\n[map]\ntiling = \"square\"\nrows = \"...\"\n[terrain.deck]\nglyph = \".\"\n"
+      "color = \"#806040\"\n[mover.crab]\n[[barrier]]\nbetween = [[1, 0], [2, 0]]\n";
+  const auto answer = [&](const std::string& words) {
+    return json_of(run_line("reach - --from 1,0 --budget 0 --json " + words, hold));
+  };
+  CHECK(answer("--range 1-1")["in_range"] == Json::parse("[[0,0],[2,0]]"));
+  CHECK(answer("--touch")["in_range"] == Json::parse("[[0,0]]"));
+  CHECK(answer("--touch --why 2,0")["why"]["act"] == "out-of-range");
+  CHECK(answer("--touch --why 0,0")["why"]["act"] == "can-act");
+  check_refused({{"reach demo/strand.toml --from 1,1 --touch --range 2", "--touch"}});
+}
+
 TEST_CASE("reach: one reason for a cell that is asked about") {
   const auto why = [](const std::string& words) { return ask("reach - --from 2,0 --budget 2 " + words)["why"]; };
   CHECK(why("--why 4,0")["move"] == "reached");

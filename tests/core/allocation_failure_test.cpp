@@ -363,7 +363,8 @@ TEST_CASE("edits, crowds and plans in time with too little memory leave things a
     for (int i = 0; i < 8; ++i) {
       const Cell cell = random.cell(board.size);
       const std::size_t count = crowd.count();
-      failures += run_out_everywhere([&] { (void)crowd.add(cell); }, [&] { REQUIRE(crowd.count() == count); });
+      failures += run_out_everywhere([&] { (void)crowd.add(ground.live.costs(0), cell); },
+                                     [&] { REQUIRE(crowd.count() == count); });
     }
     const CrowdGround shared{&ground.live.costs(0), &field};
     crowd.step({&shared, 1});

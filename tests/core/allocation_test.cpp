@@ -110,7 +110,7 @@ TEST_CASE("commits, repairs, standing routes and crowds take no memory after war
       threats.push_back(*live.add_threat({.at = random.cell(size), .range = 6_steps, .needs_sight = true}));
     (void)live.danger();
     Crowd crowd(map.board());
-    for (int i = 0; i < 60; ++i) (void)crowd.add(random.cell(size));
+    for (int i = 0; i < 60; ++i) (void)crowd.add(live.costs(0), random.cell(size));
     Threat gull{.at = {}, .range = 6_steps, .needs_sight = true};
     std::vector<Cell> toggled;
     for (int i = 0; i < 40; ++i) toggled.push_back(random.cell(size));

@@ -165,7 +165,7 @@ int main() {
     const Board board = ground.live.board();
     (void)ground.live.danger();
     Crowd crowd(board);
-    for (int i = 0; i < 12; ++i) (void)crowd.add(random.cell(board.size));
+    for (int i = 0; i < 12; ++i) (void)crowd.add(ground.live.costs(0), random.cell(board.size));
     for (int commit = 0; commit < 12; ++commit) {
       for (int i = random.whole(0, 5); i > 0; --i) random_edit(random, ground);
       for (const ChangedCell& changed : ground.live.commit().cells)

@@ -122,10 +122,12 @@ std::vector<Row> ground_rows() {
          CostGrid costs = ground();
          return !costs.set_entry(off, 2_steps) && costs.lowest_entry() == 100;
        }},
-      {"`CostGrid::set_entry`", "above 655.35, or where barriers or heights take part", "false, nothing happens", false,
+      {"`CostGrid::set_entry`", "above 655.35, or for a mover larger than a cell", "false, nothing happens", false,
        [] {
          CostGrid costs = ground();
-         return !costs.set_entry({0, 0}, 700_steps) && costs.entry(Cell{0, 0}) == 100;
+         CostGrid large = bake(plain(), Mover{.size = 2});
+         return !costs.set_entry({0, 0}, 700_steps) && costs.entry(Cell{0, 0}) == 100 &&
+                !large.set_entry({0, 0}, 2_steps) && large.entry(Cell{0, 0}) == 100;
        }},
       {"`CostGrid::from_hundredths`, `from_steps`", "fewer or more numbers than cells",
        "cells without a number are blocked", true,
@@ -262,18 +264,6 @@ std::vector<Row> search_rows() {
          Searcher searcher;
          const EntryChange change{{1, 0}, 900_steps};
          return searcher.route(ground(), {0, 0}, {1, 0}, {.changes = std::span(&change, 1)}).cost() == 65'535;
-       }},
-      {"`RouteOptions::changes`", "opening a cell where barriers or heights take part", "it stays blocked", true,
-       [] {
-         Map map = plain();
-         map.add_barrier({0, 0}, Direction{1});
-         BitGrid occupied(map.size());
-         occupied.set({2, 2});
-         const CostGrid costs = bake(map, Mover{.rules = {.steps = 8}}, &occupied);
-         Searcher searcher;
-         const EntryChange change{{2, 2}, 1_steps};
-         return searcher.route(costs, {0, 0}, {2, 2}, {.changes = std::span(&change, 1)}).verdict().reason ==
-                Reason::goal_blocked;
        }},
       {"`RouteOptions::labels`", "of another grid, or out of date", "not believed", false,
        [] {
@@ -760,17 +750,18 @@ std::vector<Row> live_rows() {
       {"`Crowd::add`", "off the map, or on another", "nothing", false,
        [] {
          Crowd crowd(three);
-         return !crowd.add(off) && crowd.add({1, 1}) && !crowd.add({1, 1});
+         const CostGrid costs = ground();
+         return !crowd.add(costs, off) && crowd.add(costs, {1, 1}) && !crowd.add(costs, {1, 1});
        }},
-      {"`Crowd::add`", "a size that is none, or above 1 on triangles", "nothing", true,
+      {"`Crowd::add`", "a grid of another board", "nothing", true,
        [] {
-         return !Crowd(three).add({0, 0}, 0, 0).has_value();
+         return !Crowd(three).add(CostGrid(), {0, 0}).has_value();
        }},
       {"`Crowd::step`", "no ground, or a field of another grid", "those units wait", false,
        [] {
          Crowd crowd(three);
-         const auto unit = crowd.add({1, 1}, 3);
          const CostGrid costs = ground();
+         const auto unit = crowd.add(costs, {1, 1}, 3);
          const Field field;
          const CrowdGround none{&costs, &field};
          crowd.step({&none, 1});

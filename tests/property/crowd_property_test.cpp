@@ -84,8 +84,7 @@ TEST_CASE(
         const Cell cell = random.cell(board.size);
         const bool is_large = random.chance(30);
         const CostGrid& costs = is_large ? large_costs : ground.costs;
-        if (!costs.open(cell) || !crowd.add(cell, is_large ? 1 : 0, is_large ? large.size : ground.mover.size))
-          continue;
+        if (!costs.open(cell) || !crowd.add(costs, cell, is_large ? 1 : 0)) continue;
         sizes.push_back(is_large ? large.size : ground.mover.size);
         grids.push_back(&costs);
       }
@@ -109,7 +108,8 @@ TEST_CASE(
   }
 }
 
-TEST_CASE("crowds of several sizes in a crush: nobody lost, no cell covered twice, on 600 open boards and one of 1,000") {
+TEST_CASE(
+    "crowds of several sizes in a crush: nobody lost, no cell covered twice, on 600 open boards and one of 1,000") {
   Searcher searcher;
   for (const std::uint64_t seed : seeds(600)) {
     INFO("seed " << seed);
@@ -132,7 +132,9 @@ TEST_CASE("crowds of several sizes in a crush: nobody lost, no cell covered twic
     std::vector<const CostGrid*> grids;
     for (int i = many ? 1000 : random.whole(4, 40); i > 0; --i) {
       const int large = random.chance(50) ? 1 : random.whole(1, 3);
-      if (!crowd.add(random.cell(size), static_cast<std::size_t>(large) - 1, large)) continue;
+      if (!crowd.add(costs[static_cast<std::size_t>(large) - 1], random.cell(size),
+                     static_cast<std::size_t>(large) - 1))
+        continue;
       sizes.push_back(large);
       grids.push_back(&costs[static_cast<std::size_t>(large) - 1]);
     }
@@ -185,7 +187,7 @@ TEST_CASE("all arrive, on 200 random maps where the goal has room, and nobody bu
     const CrowdOptions options{.arrive_within = to_point ? Hundredths(rally.cost(places[room - 1])) : Hundredths()};
     Crowd crowd(map.board());
     for (std::size_t i = 0; i < wanted * 3 && crowd.count() < wanted; ++i) {
-      (void)crowd.add(places[static_cast<std::size_t>(random.whole(0, static_cast<int>(places.size()) - 1))], 0, large);
+      (void)crowd.add(costs, places[static_cast<std::size_t>(random.whole(0, static_cast<int>(places.size()) - 1))]);
     }
     if (crowd.count() == 0) continue;
     ++crowds;
@@ -201,12 +203,15 @@ TEST_CASE("all arrive, on 200 random maps where the goal has room, and nobody bu
 }
 
 TEST_CASE("a crowd refuses what cannot be and forgets who is removed") {
-  Crowd crowd({Tiling::square(), {4, 4}});
-  CHECK_FALSE(crowd.add({4, 0}));
-  CHECK_FALSE(crowd.add({3, 3}, 0, 2));
-  const auto unit = crowd.add({1, 1}, 0, 2);
+  const Map sand({Tiling::square(), {4, 4}}, {{.name = "sand"}});
+  const CostGrid small = bake(sand, {.name = "crab"});
+  const CostGrid large = bake(sand, {.name = "sled", .size = 2});
+  Crowd crowd(sand.board());
+  CHECK_FALSE(crowd.add(small, {4, 0}));
+  CHECK_FALSE(crowd.add(large, {3, 3}));
+  const auto unit = crowd.add(large, {1, 1});
   REQUIRE(unit == 0U);
-  CHECK_FALSE(crowd.add({2, 2}));
+  CHECK_FALSE(crowd.add(small, {2, 2}));
   CHECK(crowd.at({2, 2}) == unit);
   crowd.step({});  // no ground: all wait
   CHECK(crowd.cell(*unit) == Cell{1, 1});
@@ -214,5 +219,5 @@ TEST_CASE("a crowd refuses what cannot be and forgets who is removed") {
   CHECK_FALSE(crowd.remove(*unit));
   CHECK(crowd.cell(*unit) == Cell{-1, -1});
   CHECK_FALSE(crowd.at({2, 2}).has_value());
-  CHECK(crowd.add({2, 2}) == unit);
+  CHECK(crowd.add(small, {2, 2}) == unit);
 }

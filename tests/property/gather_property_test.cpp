@@ -40,7 +40,7 @@ std::vector<Cell> places_by_law(const CostGrid& costs, Cell rally, std::size_t w
   for (const Cell cell : order) {
     if (chosen.size() == wanted) break;
     if (cost(cell) == never) continue;
-    body_cells(costs.tiling(), cell, options.size, body);
+    body_cells(costs.tiling(), cell, costs.mover_size(), body);
     const bool meets = std::any_of(body.begin(), body.end(), [&](Cell part) {
       return std::find(full.begin(), full.end(), part) != full.end() ||
              (options.taken != nullptr && options.taken->test(part));
@@ -65,7 +65,7 @@ TEST_CASE("units gather in the places of the law, assigned at the least sum or t
     std::vector<Cell> units;
     for (int i = random.whole(1, 6); i > 0; --i) units.push_back(random.cell(costs.size()));
     if (random.chance(10)) units.push_back({-1, 0});
-    GatherOptions options{.size = ground.mover.size};
+    GatherOptions options;
     options.aim = random.chance(50) ? GatherAim::least_sum : GatherAim::soonest;
     std::vector<Offset> formation;
     if (random.chance(50) && costs.tiling().shape() != Shape::triangle) {

@@ -139,7 +139,8 @@ TEST_CASE("grids made of planes are those the planes were taken from, on 800 ran
   for (const std::uint64_t seed : seeds(800)) {
     INFO("seed " << seed);
     Random random(seed);
-    const Case made = random_case(random, seed % 20 == 0 ? 150 : 12);
+    Case made = random_case(random, seed % 20 == 0 ? 150 : 12);
+    made.mover.size = 1;
     const CostGrid baked = bake(made.map, made.mover, &made.occupied);
     with_sides += baked.has_sides() ? 1U : 0U;
     const Board board = baked.board();
@@ -189,4 +190,57 @@ TEST_CASE("grids made of planes are those the planes were taken from, on 800 ran
     }
   }
   CHECK(with_sides > share_of(200));
+}
+
+TEST_CASE("a block taken from another grid is the other's and all else stays, on 600 random maps") {
+  std::size_t first_sides = 0;
+  for (const std::uint64_t seed : seeds(600)) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Ground here = random_ground(random, 12, random.chance(30));
+    Map other_map = here.map;
+    for (int i = 0; i < 6; ++i) {
+      other_map.set_terrain(random.cell(other_map.size()),
+                            static_cast<TerrainId>(random.whole(0, static_cast<int>(other_map.kinds().size()) - 1)));
+    }
+    if (random.chance(50)) add_random_edges(random, other_map);
+    const CostGrid other = bake(other_map, here.mover);
+    const CostGrid before = here.costs;
+    first_sides += other.has_sides() && !before.has_sides() ? 1U : 0U;
+    const Rect block = random.chance(30)
+                           ? Rect::whole(before.size())
+                           : Rect::of(random.cell(before.size())).grown(random.whole(0, 2), before.size());
+    const Rect inner{block.left + (block.left > 0 ? 2 : 0), block.top + (block.top > 0 ? 2 : 0),
+                     block.right - (block.right < before.size().cols ? 2 : 0),
+                     block.bottom - (block.bottom < before.size().rows ? 2 : 0)};
+    REQUIRE(here.costs.take_block(other, block));
+    for (const Cell cell : before.size().cells()) {
+      INFO("cell " << cell.col << ',' << cell.row);
+      const CostGrid& wanted = block.contains(cell) ? other : before;
+      REQUIRE(here.costs.entry(cell) == wanted.entry(cell));
+      REQUIRE(here.costs.open(cell) == wanted.open(cell));
+      const bool at_rim = block.grown(2, before.size()).contains(cell) && !inner.contains(cell);
+      if (!at_rim) REQUIRE(here.costs.moves(cell) == wanted.moves(cell));
+      REQUIRE(here.costs.moves(cell) == here.costs.moves_if(cell, [&](Cell at) { return here.costs.open(at); }));
+      REQUIRE(here.costs.ground_entry(cell) == wanted.ground_entry(cell));
+      for (Direction d{0}; d < before.tiling().edge_count(); ++d) {
+        REQUIRE(here.costs.barred(cell, d) == wanted.barred(cell, d));
+      }
+    }
+    const auto changed = here.costs.changed_since(before.stamp());
+    REQUIRE_FALSE(changed.has_value());  // a copy is a grid of its own
+    if (block != Rect::whole(before.size())) continue;
+    // And goes on as the other does: cells that are opened for one question are entered where barriers let them.
+    REQUIRE(here.costs == other);
+    Searcher searcher;
+    const EntryChange opened{random.cell(before.size()), 1_steps};
+    const Source start{random.cell(before.size())};
+    const FieldOptions options{.changes = std::span(&opened, 1)};
+    Field mine;
+    Field others;
+    searcher.reach(here.costs, {&start, 1}, mine, options);
+    searcher.reach(other, {&start, 1}, others, options);
+    REQUIRE(mine.costs() == others.costs());
+  }
+  CHECK(first_sides > share_of(60));
 }

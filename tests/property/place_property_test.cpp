@@ -10,6 +10,7 @@
 #include "saunter/place/scatter.hpp"
 #include "saunter/search/searcher.hpp"
 #include "support/seeds.hpp"
+#include "support/random_changes.hpp"
 #include "support/random_maps.hpp"
 
 using namespace saunter;
@@ -356,8 +357,9 @@ std::vector<FitProblem> kept_by_definition(const Ground& c, const BitGrid& stand
   const auto places = [&](const CostGrid& costs, Cell cell) {
     std::vector<Cell> list;
     if (costs.open(cell)) return std::vector<Cell>{cell};
-    for (Direction d{0}; c.map.size().contains(cell) && d < c.map.tiling().edge_count(); ++d) {
-      if (costs.open(c.map.tiling().neighbour(cell, d))) list.push_back(c.map.tiling().neighbour(cell, d));
+    for (const Cell place : c.map.size().cells()) {
+      if (!costs.open(place) || c.map.tiling().edge_distance(place, cell) > 3 * c.mover.size) continue;
+      if (c.map.size().contains(cell) && stands_beside(costs, c.map, c.mover, place, cell)) list.push_back(place);
     }
     return list;
   };

@@ -4,6 +4,7 @@
 #include "saunter/search/searcher.hpp"
 #include "support/seeds.hpp"
 #include "support/oracle.hpp"
+#include "support/random_changes.hpp"
 #include "support/random_maps.hpp"
 #include "support/walk.hpp"
 
@@ -167,8 +168,7 @@ TEST_CASE("several starts and goals, near and beside them: 2,000 random maps") {
       if (query.beside && cell == goal) return false;
       if (query.within > 0) return tiling.edge_distance(goal, cell) <= query.within;
       if (!query.beside) return cell == goal;
-      const Direction d = tiling.direction(goal, cell);
-      return d >= 0 && d < c.costs.rules().steps;
+      return stands_beside(c.costs, c.map, c.mover, cell, goal);
     };
     std::uint64_t least = never;
     std::uint64_t fewest = never;
@@ -258,27 +258,27 @@ TEST_CASE("weighted: never dearer than the weight allows, and greedy finds a way
   CHECK(dearer > 20);
 }
 
-TEST_CASE("cells avoided or opened for one query: as if the grid had been made so") {
+TEST_CASE("cells avoided or opened for one query: as if the grid had been made so, large movers and barriers too") {
   Searcher searcher;
   std::size_t found = 0;
+  std::size_t sided = 0;  // cells opened on boards with barriers or heights
   for (const std::uint64_t seed : seeds(2000)) {
     INFO("seed " << seed);
     Random random(seed);
-    Ground c = random_ground(random, 16, seed % 2 == 0);
-    if (c.costs.has_sides()) {  // the oracle shuts cells, which for one cell is the same as shutting places
-      c.mover.size = 1;
-      c.costs = bake(c.map, c.mover);
+    const Ground c = random_ground(random, 16, seed % 2 == 0);
+    std::vector<EntryChange> changes;
+    for (int i = random.whole(1, 12); i > 0; --i) {
+      const Cell cell = random.cell(c.costs.size());
+      std::erase_if(changes, [&](const EntryChange& change) { return change.cell == cell; });
+      changes.push_back({cell, static_cast<EntryCost>(random.chance(50) ? 0 : random.whole(1, 400))});
+      sided += c.costs.has_sides() && changes.back().cost != 0 && c.costs.ground_entry(cell) == 0 ? 1U : 0U;
     }
-    std::vector<EntryChange> changes(static_cast<std::size_t>(random.whole(1, 12)));
-    BitGrid shut(c.costs.size());
-    CostGrid as_if = c.costs;
-    for (EntryChange& change : changes) {
-      change.cell = random.cell(c.costs.size());
-      if (!c.costs.has_sides() && random.chance(50)) change.cost = static_cast<EntryCost>(random.whole(1, 400));
-      shut.set(change.cell);
-      if (!c.costs.has_sides()) as_if.set_entry(change.cell, change.cost);
+    const CostGrid as_if = bake_changed(c.map, c.mover, changes);
+    if (c.mover.size == 1 && seed % 3 == 0) {  // the grid itself changed cell by cell is that grid too
+      CostGrid by_cells = c.costs;
+      for (const EntryChange& change : changes) REQUIRE(by_cells.set_entry(change.cell, change.cost));
+      REQUIRE(by_cells == as_if);
     }
-    if (c.costs.has_sides()) as_if = bake(c.map, c.mover, &shut);
     const Cell from = random.cell(c.costs.size());
     const Cell to = random.cell(c.costs.size());
     for (const Algorithm by : {Algorithm::astar, Algorithm::dijkstra, Algorithm::bfs}) {
@@ -292,6 +292,7 @@ TEST_CASE("cells avoided or opened for one query: as if the grid had been made s
       if (by != Algorithm::bfs) CHECK(route.cost() == wanted.cost());
     }
   }
+  CHECK(sided > share_of(300));
   CHECK(found > share_of(1500));
 }
 
@@ -414,7 +415,8 @@ TEST_CASE("a no, and the nearest cell instead: by definition, for every algorith
   }
 }
 
-TEST_CASE("starts and goals as far off the map as numbers go are left out, by every search and field, on 1,500 boards") {
+TEST_CASE(
+    "starts and goals as far off the map as numbers go are left out, by every search and field, on 1,500 boards") {
   Searcher searcher;
   Searcher other;
   std::size_t found = 0;
@@ -447,8 +449,9 @@ TEST_CASE("starts and goals as far off the map as numbers go are left out, by ev
     }
     Query query{.starts = starts, .goals = goals, .within = random.chance(20) ? random.whole(1, 3) : 0};
     query.beside = random.chance(20);
-    RouteOptions options{.by = all_algorithms[static_cast<std::size_t>(
-                             random.whole(0, static_cast<int>(std::size(all_algorithms)) - 1))]};
+    RouteOptions options{
+        .by =
+            all_algorithms[static_cast<std::size_t>(random.whole(0, static_cast<int>(std::size(all_algorithms)) - 1))]};
     if (options.by == Algorithm::greedy || options.by == Algorithm::prepared) options.by = Algorithm::astar;
     const Route& route = searcher.route(ground.costs, query, options);
     const Reason reason = route.verdict().reason;

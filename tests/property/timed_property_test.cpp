@@ -8,6 +8,7 @@
 #include "saunter/threat/timed_route.hpp"
 #include "support/oracle.hpp"
 #include "support/seeds.hpp"
+#include "support/random_changes.hpp"
 #include "support/random_maps.hpp"
 #include "support/walk.hpp"
 
@@ -118,6 +119,15 @@ TEST_CASE("a sweep looks from one facing to the other and back, by its steps") {
 
 namespace {
 
+/// Of all cells that the mover covers.
+std::uint64_t level_under(const CostGrid& costs, const TimedDanger& danger, Cell place, std::uint64_t tick) {
+  std::vector<Cell> body;
+  body_cells(costs.tiling(), place, costs.mover_size(), body);
+  std::uint64_t level = 0;
+  for (const Cell cell : body) level = std::max<std::uint64_t>(level, danger.level(cell, tick));
+  return level;
+}
+
 /// Least weighed sum to stand on each cell at any tick, tick by tick.
 std::vector<std::uint64_t> best_over_ticks(const CostGrid& costs, const std::vector<CostGrid>& at_tick,
                                            const TimedDanger& danger, Cell from, const TimedOptions& options,
@@ -135,7 +145,7 @@ std::vector<std::uint64_t> best_over_ticks(const CostGrid& costs, const std::vec
       const std::uint64_t sum = now[size.index(cell).value()];
       if (sum == never) continue;
       const auto offer = [&](Cell next, std::uint64_t length, std::uint64_t entry) {
-        const std::uint64_t level = danger.level(next, options.begin + t + 1);
+        const std::uint64_t level = level_under(costs, danger, next, options.begin + t + 1);
         if (!after.open(next) || level > highest) return;
         std::uint64_t& known = then[size.index(next).value()];
         known = std::min(known, sum + (length * (entry + Length{options.wary} * level) + 50) / 100);
@@ -165,9 +175,10 @@ TEST_CASE("ways over cells and ticks weigh least, through doors and past guards,
     const Tiling tiling = random.one_of(all_tilings());
     const Map map = random_map(random, tiling, random_size(random, 6));
     Mover mover = random_mover(random, tiling);
-    mover.size = 1;
+    mover.size = std::min(mover.size, 2);
     mover.costs.clear();
     const CostGrid costs = bake(map, mover);
+
     const SightGrid sight = random_sight(random, map);
     TimedDanger danger(map.board());
     for (int i = random.whole(0, 2); i > 0; --i) {
@@ -194,11 +205,11 @@ TEST_CASE("ways over cells and ticks weigh least, through doors and past guards,
     const std::size_t ticks = 400;
     std::vector<CostGrid> at_tick;
     for (std::size_t t = 0; t <= ticks; ++t) {
-      CostGrid ground = costs;
+      std::vector<EntryChange> shut;
       for (const Closure& closure : closures) {
-        if (closure.shut(options.begin + t)) (void)ground.set_entry(closure.cell, blocked);
+        if (closure.shut(options.begin + t)) shut.push_back({closure.cell, blocked});
       }
-      at_tick.push_back(std::move(ground));
+      at_tick.push_back(shut.empty() ? costs : bake_changed(map, mover, shut));
     }
     const TimedRoute& route = searcher.route(costs, danger, from, to, options);
     if (!at_tick.front().open(from)) {
@@ -216,7 +227,7 @@ TEST_CASE("ways over cells and ticks weigh least, through doors and past guards,
     if (!route.found()) {
       bool ever = false;  // all repeats long before the last tick
       for (std::size_t t = 0; t <= ticks && !ever; ++t) {
-        const std::uint64_t level = danger.level(to, options.begin + t);
+        const std::uint64_t level = level_under(costs, danger, to, options.begin + t);
         ever = at_tick[t].open(to) && level <= options.highest.value_or(65'535);
       }
       blocked_for_good += ever ? 0 : 1;
@@ -247,7 +258,7 @@ TEST_CASE("ways over cells and ticks weigh least, through doors and past guards,
       const Cell before = route.cells()[i - 1];
       const Cell cell = route.cells()[i];
       REQUIRE(at_tick[i].open(cell));
-      const std::uint64_t level = danger.level(cell, options.begin + i);
+      const std::uint64_t level = level_under(costs, danger, cell, options.begin + i);
       std::uint64_t length = 100;
       std::uint64_t entry = std::max<Length>(options.waiting, 1);
       if (cell == before) {

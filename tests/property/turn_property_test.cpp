@@ -9,6 +9,7 @@
 #include "saunter/turn/turn_route.hpp"
 #include "support/oracle.hpp"
 #include "support/seeds.hpp"
+#include "support/random_changes.hpp"
 #include "support/random_maps.hpp"
 #include "support/walk.hpp"
 
@@ -33,11 +34,12 @@ struct Puzzle {
       if (random.chance(stop_share)) stops.set(cell);
       if (random.chance(passed_share)) passed.set(cell);
     }
-    // Where barriers and heights take part, cells are closed only: then a grid baked anew tells what is right.
-    if (random.chance(50) && (!costs.has_sides() || mover.size == 1)) {
+    stop_places = places_on(map.board(), mover.size, stops);
+    passed_places = places_on(map.board(), mover.size, passed);
+    if (random.chance(50)) {
       for (int i = random.whole(1, 8); i > 0; --i) {
         const Cell cell = random.cell(map.size());
-        const int cost = random.chance(40) || costs.has_sides() ? 0 : random.whole(1, 500);
+        const int cost = random.chance(40) ? 0 : random.whole(1, 500);
         const bool named =
             std::any_of(changes.begin(), changes.end(), [&](const EntryChange& c) { return c.cell == cell; });
         if (!named) changes.push_back({cell, static_cast<EntryCost>(cost)});
@@ -46,16 +48,7 @@ struct Puzzle {
     from = random.cell(map.size());
   }
   /// The grid with the changes made.
-  [[nodiscard]] CostGrid changed() const {
-    if (costs.has_sides()) {
-      BitGrid closed(map.size());
-      for (const EntryChange& change : changes) closed.set(change.cell);
-      return bake(map, mover, &closed);
-    }
-    CostGrid made = costs;
-    for (const EntryChange& change : changes) (void)made.set_entry(change.cell, static_cast<EntryCost>(change.cost));
-    return made;
-  }
+  [[nodiscard]] CostGrid changed() const { return bake_changed(map, mover, changes); }
   [[nodiscard]] TurnTerms terms(std::optional<Hundredths> points) const {
     return {.points = points, .stops = &stops, .passed = &passed, .changes = changes};
   }
@@ -66,6 +59,8 @@ struct Puzzle {
   CostGrid costs;
   BitGrid stops;
   BitGrid passed;
+  BitGrid stop_places;  // of the mover
+  BitGrid passed_places;
   std::vector<EntryChange> changes;
   Cell from;
 };
@@ -107,7 +102,7 @@ TEST_CASE("fields with stops, changes and an end are those of the changed board,
     Random& random = board.random;
     const CostGrid changed = board.changed();
     const bool to_source = random.chance(50);
-    const auto least = least_with_stops(changed, board.from, &board.stops, to_source);
+    const auto least = least_with_stops(changed, board.from, &board.stop_places, to_source);
     FieldOptions options{.changes = board.changes, .stops = &board.stops};
     if (random.chance(50)) options.budget = Hundredths(static_cast<std::uint32_t>(random.whole(0, 3000)));
     std::vector<Cell> until;
@@ -152,7 +147,7 @@ TEST_CASE("fields with stops, changes and an end are those of the changed board,
       std::optional<Cell> wanted;
       for (Direction d{0}; d < changed.rules().steps && !wanted; ++d) {
         const Cell next = changed.tiling().neighbour(cell, d);
-        if (!changed.open(next) || (next != board.from && board.stops.test(next))) continue;
+        if (!changed.open(next) || (next != board.from && board.stop_places.test(next))) continue;
         const Cell enters = to_source ? next : cell;
         const Cell leaves = to_source ? cell : next;
         const Direction step = changed.tiling().direction(leaves, enters);
@@ -166,7 +161,7 @@ TEST_CASE("fields with stops, changes and an end are those of the changed board,
     REQUIRE(by_slices.reached_count() == reached);
     // A repair after a change of the grid makes it as if anew.
     const Cell edited = random.cell(board.map.size());
-    if (board.costs.has_sides()) continue;
+    if (board.mover.size > 1) continue;
     (void)board.costs.set_entry(edited, static_cast<EntryCost>(random.chance(50) ? 0 : random.whole(1, 400)));
     (void)searcher.repair(board.costs, field);
     Field anew;
@@ -195,7 +190,7 @@ TEST_CASE("a turn ends where the law says, and tells one reason elsewhere, on 1,
     const std::vector<UnitId> friends(random.chance(50) ? 1U : 0U, 2);
     const UnitId itself = board.map.size().contains(board.from) ? std::as_const(units)[board.from] : 0;
     turn.ask(board.costs, board.from, board.terms(points));
-    const auto stopped = least_with_stops(changed, board.from, &board.stops, false);
+    const auto stopped = least_with_stops(changed, board.from, &board.stop_places, false);
     const auto free = least_with_stops(changed, board.from, nullptr, false);
     const std::uint64_t most = points ? std::uint64_t{Length{*points}} : max_cost;
     REQUIRE((turn.verdict().reason == Reason::found) == changed.open(board.from));
@@ -204,17 +199,17 @@ TEST_CASE("a turn ends where the law says, and tells one reason elsewhere, on 1,
       INFO("cell " << cell.col << ',' << cell.row);
       const std::size_t i = board.map.size().index(cell).value();
       const bool leads = stopped[i] <= most;
-      REQUIRE(turn.can_end(cell) == (leads && !board.passed.test(cell)));
-      const TurnReason why = turn.why(board.costs, cell, &units, board.mover.size, board.changes, friends);
+      REQUIRE(turn.can_end(cell) == (leads && !board.passed_places.test(cell)));
+      const TurnReason why = turn.why(board.costs, cell, &units, board.changes, friends);
       ++seen[why.answer];
       body_cells(board.map.tiling(), cell, board.mover.size, body);
       const bool off = std::any_of(body.begin(), body.end(), [&](Cell c) { return !board.map.size().contains(c); });
       if (off) {
         REQUIRE(why.answer == TurnAnswer::off_map);
       } else if (leads) {
-        REQUIRE(why.answer == (board.passed.test(cell) ? TurnAnswer::passed_over : TurnAnswer::reached));
+        REQUIRE(why.answer == (board.passed_places.test(cell) ? TurnAnswer::passed_over : TurnAnswer::reached));
         REQUIRE(why.cost == stopped[i]);
-        const bool stop = cell != board.from && board.stops.test(cell);
+        const bool stop = cell != board.from && board.stop_places.test(cell);
         if (points) REQUIRE(why.left == (stop ? 0 : most - stopped[i]));
       } else if (!changed.open(board.from)) {
         REQUIRE(why.answer == TurnAnswer::start_unusable);
@@ -230,7 +225,7 @@ TEST_CASE("a turn ends where the law says, and tells one reason elsewhere, on 1,
       } else if (free[i] <= most) {
         REQUIRE(why.answer == TurnAnswer::stop_between);
         REQUIRE(why.cost == free[i]);
-        REQUIRE(board.stops.test(why.at));
+        REQUIRE(board.stop_places.test(why.at));
       } else {
         REQUIRE(why.answer == TurnAnswer::too_dear);
         const std::uint64_t all = stopped[i] == never ? free[i] : stopped[i];
@@ -259,10 +254,12 @@ TEST_CASE("what can be acted on, from the cheapest cell, equals trying all pairs
     for (int i = 0; i < 10; ++i) sight.set_opaque(random.cell(size), true);
     BitGrid nowhere(size);
     for (int i = 0; i < 4; ++i) nowhere.set(random.cell(size));
-    ActRange range{.least = random.whole(0, 3), .size = board.mover.size};
+    ActRange range{.least = random.whole(0, 3)};
     range.most = range.least + random.whole(-1, 4);
     if (random.chance(50)) range.sight = &sight;
     if (random.chance(50)) range.nowhere = &nowhere;
+    const bool touches = random.chance(30);
+    if (touches) range.touch = &board.costs;
     acting.ask(turn, range);
     std::vector<Cell> body;
     std::vector<Cell> targets;
@@ -275,11 +272,14 @@ TEST_CASE("what can be acted on, from the cheapest cell, equals trying all pairs
       const bool may = range.nowhere == nullptr || !nowhere.test(target);
       for (const Cell from : size.cells()) {
         if (!turn.can_end(from) || !may) continue;
-        body_cells(board.map.tiling(), from, range.size, body);
+        const Tiling tiling = board.map.tiling();
+        body_cells(tiling, from, board.mover.size, body);
         bool acts = false;
+        const auto near = [&](Cell part) { return tiling.edge_distance(part, target) < (touches ? 1 : range.least); };
+        if (std::any_of(body.begin(), body.end(), near)) continue;  // the dead zone is about all of it
         for (const Cell part : body) {
-          const std::int64_t distance = board.map.tiling().edge_distance(part, target);
-          if (distance < range.least || distance > range.most) continue;
+          if (tiling.edge_distance(part, target) > (touches ? 1 : range.most)) continue;
+          if (touches && board.map.closed(part, tiling.direction(part, target))) continue;
           in_range = true;
           acts = acts || range.sight == nullptr || sees(sight, part, target);
         }
@@ -316,12 +316,12 @@ using Turns = std::tuple<std::uint64_t, std::uint64_t, std::uint64_t>;  // how m
 std::optional<Turns> best_by_turns(const CostGrid& costs, const Puzzle& board, Cell to, std::uint64_t points) {
   const Size size = costs.size();
   const std::size_t count = size.cell_count();
-  BitGrid stops = board.stops;
+  BitGrid stops = board.stop_places;
   stops.set(board.from, false);  // never one
   std::vector<std::vector<std::uint64_t>> turn(count);
   for (const Cell cell : size.cells()) turn[size.index(cell).value()] = least_with_stops(costs, cell, &stops, false);
   const auto may_end = [&](std::size_t i) {
-    return !board.passed.test(size.cell(CellIndex{static_cast<std::uint32_t>(i)}));
+    return !board.passed_places.test(size.cell(CellIndex{static_cast<std::uint32_t>(i)}));
   };
   std::vector<std::uint64_t> spent(count, never);
   spent[size.index(board.from).value()] = 0;
@@ -361,7 +361,7 @@ TEST_CASE("ways over turns take the fewest, then the least, then least in the la
       REQUIRE(route.verdict() == Verdict{Reason::start_blocked, board.from});
       continue;
     }
-    if (!changed.open(to) || (to != board.from && board.passed.test(to))) {
+    if (!changed.open(to) || (to != board.from && board.passed_places.test(to))) {
       REQUIRE(route.verdict() == Verdict{Reason::goal_blocked, to});
       continue;
     }
@@ -386,9 +386,9 @@ TEST_CASE("ways over turns take the fewest, then the least, then least in the la
       const auto leg = route.cells().subspan(first, end - first + 1);
       REQUIRE(leg.size() > 1);
       REQUIRE(cost_of_path(changed, leg).value() <= points);
-      REQUIRE_FALSE(board.passed.test(leg.back()));
+      REQUIRE_FALSE(board.passed_places.test(leg.back()));
       for (std::size_t i = 1; i + 1 < leg.size(); ++i) {
-        REQUIRE((leg[i] == board.from || !board.stops.test(leg[i])));
+        REQUIRE((leg[i] == board.from || !board.stop_places.test(leg[i])));
       }
       first = end;
     }

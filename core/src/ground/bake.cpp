@@ -9,39 +9,51 @@ using namespace detail;
 class CostGrid::Baker::Undo {
  public:
   Undo(Baker& baker, Rect anchors, Rect sides, Kept& kept)
-      : baker_(baker), anchors_(anchors), sides_(sides), entries_(kept.entries), moves_(kept.moves) {
+      : baker_(baker), anchors_(anchors), block_(sides), places_(kept.places), steps_(kept.steps) {
     CostGrid& costs = baker.costs_;
-    entries_.clear();
-    moves_.clear();
+    places_.clear();
+    steps_.clear();
     had_sides_ = costs.has_sides();
-    for_each_cell(anchors, [&](Cell cell) { entries_.push_back(costs.entry_[cell]); });
-    if (had_sides_) for_each_cell(sides, [&](Cell cell) { moves_.push_back(costs.moves_on_map(cell)); });
-    for (const EntryCost cost : entries_) costs.counts_.remove(cost);
+    had_walls_ = !costs.walls_.empty();
+    had_split_ = costs.split_.size() == costs.size();
+    for_each_cell(anchors, [&](Cell cell) {
+      places_.push_back({costs.entry_[cell], costs.ground_entry(cell), costs.split_.test(cell)});
+    });
+    if (had_sides_) {
+      for_each_cell(sides, [&](Cell cell) {
+        steps_.push_back({costs.sides_.at(cell), costs.unbarred_moves(cell), costs.barred_edges(cell)});
+      });
+    }
+    for (const Kept::Place& place : places_) costs.counts_.remove(place.entry);
   }
   ~Undo() {
     if (kept_) return;
     CostGrid& costs = baker_.costs_;
-    std::size_t i = 0;
+    auto place = places_.begin();
     for_each_cell(anchors_, [&](Cell cell) {
-      costs.counts_.add(entries_[i]);  // its page is there already
-      costs.entry_[cell] = entries_[i++];
+      costs.counts_.add(place->entry);  // its page is there already
+      costs.entry_[cell] = place->entry;
+      if (!costs.ground_.empty()) costs.ground_[cell] = place->ground;
+      if (had_split_) costs.split_.set(cell, place->split);
+      ++place;
     });
     for (std::int32_t row = anchors_.top; row < anchors_.bottom; ++row) {
       baker_.set_open_bits(costs.entry_.row(row).data(), anchors_, row);
     }
     costs.take_open_bits(anchors_);
+    if (!had_split_) costs.split_ = {};
+    if (!had_walls_) costs.walls_ = {};
     if (!had_sides_) {
-      costs.narrow_sides_ = {};
-      costs.wide_sides_ = {};
+      costs.sides_ = {};
+      costs.unbarred_ = {};
       return;
     }
-    i = 0;
-    for_each_cell(sides_, [&](Cell cell) {
-      if (costs.narrow_sides_.empty()) {
-        costs.wide_sides_[cell] = moves_[i++];
-      } else {
-        costs.narrow_sides_[cell] = static_cast<std::uint8_t>(moves_[i++]);
-      }
+    auto step = steps_.begin();
+    for_each_cell(block_, [&](Cell cell) {
+      costs.sides_.put(cell, step->legal);
+      costs.unbarred_.put(cell, step->unbarred);
+      if (had_walls_) costs.walls_[cell] = step->walls;
+      ++step;
     });
   }
   Undo(const Undo&) = delete;
@@ -51,11 +63,13 @@ class CostGrid::Baker::Undo {
  private:
   Baker& baker_;
   Rect anchors_;
-  Rect sides_;
+  Rect block_;  // of the steps
   bool had_sides_ = false;
+  bool had_split_ = false;
+  bool had_walls_ = false;
   bool kept_ = false;
-  std::vector<EntryCost>& entries_;
-  std::vector<DirectionSet>& moves_;
+  std::vector<Kept::Place>& places_;
+  std::vector<Kept::Steps>& steps_;
 };
 
 CostGrid::Baker::Baker(CostGrid& costs, const Map& map, const Mover& mover, const BitGrid* occupied,
@@ -75,12 +89,19 @@ Rect CostGrid::Baker::bake(Rect anchors) {
     anchors = Rect::whole(map_.size());  // the first barrier or height: every cell needs its steps written down
   }
   if (!costs_.has_sides()) return anchors;
+  if (costs_.walls_.empty() && (limited_ || mover_.size > 1)) {
+    costs_.walls_ = Grid<std::uint8_t>(map_.size());
+    set_walls(Rect::whole(map_.size()));
+  } else if (!costs_.walls_.empty()) {
+    set_walls(anchors);
+  }
   anchors = anchors.grown(2, map_.size());
   set_sides(anchors);
   return anchors;
 }
 
 Rect CostGrid::Baker::rebake(Rect anchors, Kept& kept) {
+  if (costs_.has_sides() && costs_.unbarred_.empty()) costs_.unbarred_ = costs_.sides_;  // not baked: from a plane
   const bool first_sides = (map_.has_barriers() || limited_) && !costs_.has_sides();
   const Rect sides = first_sides ? Rect::whole(map_.size()) : anchors.grown(2, map_.size());
   make_room(anchors);
@@ -124,9 +145,10 @@ Rebaker& Rebaker::operator=(Rebaker&&) noexcept = default;
 
 Rect Rebaker::operator()(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, const BitGrid* occupied,
                          const Grid<EntryCost>* added) {
-  SAUNTER_EXPECT(costs.board() == map.board());
+  const bool same = costs.board() == map.board() && costs.mover_size() == mover.size;
+  SAUNTER_EXPECT(same);
   expect_fitting(map, occupied, added);
-  if (costs.board() != map.board()) {
+  if (!same) {
     costs = bake(map, mover, occupied, added);
     return Rect::whole(costs.size());
   }

@@ -49,14 +49,17 @@ void CostGrid::Baker::set_entries_of_many(Rect anchors) {
       if (occupied_->test({col, row})) to[col] = no_entry;
     }
   }
+  for_each_cell(anchors, [&](Cell cell) { costs_.ground_[cell] = static_cast<EntryCost>(*worst.at(cell) + 1U); });
   sweep(worst, tiling_, body, no_entry, [](std::uint16_t a, std::uint16_t b) { return std::max(a, b); });
-  if (map_.has_barriers()) shut_split_places(worst, body);
+  if (map_.has_barriers() || costs_.split_.size() == costs_.size()) find_split_places(anchors, body);
+  const bool split = costs_.split_.size() == costs_.size();
   for_each_run(tiling_, anchors, [&](Run run) {
     const Offset to_base = leap(tiling_, run.kind, body.base_direction, body.base_steps);
     const std::uint16_t* const from = worst.at({to_base.cols, run.row + to_base.rows});
     EntryCost* const entries = costs_.entry_.row(run.row).data();
     for (std::int32_t col = run.first; col < run.last; col += run.apart) {
-      entries[col] = static_cast<EntryCost>(from[col] + 1U);
+      const bool whole = !split || !costs_.split_.test({col, run.row});
+      entries[col] = whole ? static_cast<EntryCost>(from[col] + 1U) : blocked;
     }
   });
   for (std::int32_t row = anchors.top; row < anchors.bottom; ++row) {
@@ -98,23 +101,27 @@ void CostGrid::Baker::set_open_bits(const EntryCost* entries, Rect anchors, std:
   }
 }
 
-/// Shuts the places where a barrier closed both ways would run through the mover.
-void CostGrid::Baker::shut_split_places(Patch<std::uint16_t>& worst, const Body& body) const {
+/// Marks the places where a barrier closed both ways would run through the mover.
+void CostGrid::Baker::find_split_places(Rect anchors, const Body& body) {
+  if (costs_.split_.size() != costs_.size()) costs_.split_ = BitGrid(costs_.size());
+  for_each_cell(anchors, [&](Cell cell) { costs_.split_.set(cell, false); });
   for (int axis = 0; axis < body.axis_count; ++axis) {
     const Direction d = body.axes[static_cast<unsigned>(axis)];
-    Patch<std::uint16_t> walls(worst.rect(), 0);
+    Patch<std::uint8_t> walls(grown_freely(anchors, mover_.size), 0);
     for_each_cell(walls.rect().grown(0, map_.size()), [&](Cell cell) {
       if (!map_.closed(cell, d)) return;  // never set on the map's rim
       const Cell next = tiling_.neighbour(cell, d);
-      if (map_.closed(next, tiling_.direction(next, cell))) *walls.at(cell) = no_entry;
+      if (map_.closed(next, tiling_.direction(next, cell))) *walls.at(cell) = 1;
     });
-    const auto either = [](std::uint16_t a, std::uint16_t b) { return static_cast<std::uint16_t>(a | b); };
-    sweep(walls, tiling_, body, std::uint16_t{0}, either, axis);
-    const std::size_t count =
-        static_cast<std::size_t>(walls.stride()) * static_cast<std::size_t>(walls.rect().bottom - walls.rect().top);
-    std::uint16_t* const to = worst.at({walls.rect().left, walls.rect().top});
-    const std::uint16_t* const from = walls.at({walls.rect().left, walls.rect().top});
-    for (std::size_t i = 0; i < count; ++i) to[i] |= from[i];
+    const auto either = [](std::uint8_t a, std::uint8_t b) { return static_cast<std::uint8_t>(a | b); };
+    sweep(walls, tiling_, body, std::uint8_t{0}, either, axis);
+    for_each_run(tiling_, anchors, [&](Run run) {
+      const Offset to_base = leap(tiling_, run.kind, body.base_direction, body.base_steps);
+      const std::uint8_t* const from = walls.at({to_base.cols, run.row + to_base.rows});
+      for (std::int32_t col = run.first; col < run.last; col += run.apart) {
+        if (from[col] != 0) costs_.split_.set({col, run.row});
+      }
+    });
   }
 }
 

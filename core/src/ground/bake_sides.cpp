@@ -64,11 +64,18 @@ void pass_way(bool free, Run run, const Way& way, const DirectionSet* bars, cons
 }  // namespace
 
 void CostGrid::Baker::add_sides() {
-  if (tiling_.shape() == Shape::triangle) {
-    costs_.wide_sides_ = Grid<std::uint16_t>(map_.size());
-  } else {
-    costs_.narrow_sides_ = Grid<std::uint8_t>(map_.size());
-  }
+  const Board board = map_.board();
+  Sides sides = Sides::of(board, 0);
+  costs_.unbarred_ = Sides::of(board, 0);
+  costs_.sides_ = std::move(sides);
+}
+
+/// Edges with a barrier, of single cells.
+void CostGrid::Baker::set_walls(Rect block) {
+  const unsigned edges = (1U << static_cast<unsigned>(tiling_.edge_count())) - 1;
+  for_each_cell(block, [&](Cell cell) {
+    costs_.walls_[cell] = static_cast<std::uint8_t>(unsigned{map_.closed_sides(cell)} & edges);
+  });
 }
 
 /// Writes the legal steps of a block, in bands of rows so that what is worked on stays in the cache.
@@ -155,6 +162,16 @@ Patch<DirectionSet> CostGrid::Baker::open_neighbours(Rect rect) const {
   return open;
 }
 
+void CostGrid::Baker::write_row(Sides& sides, Run run, const DirectionSet* sets) {
+  if (sides.narrow.empty()) {
+    std::uint16_t* const out = sides.wide.row(run.row).data();
+    along(run, [=](std::int32_t col) { out[col] = sets[col]; });
+  } else {
+    std::uint8_t* const out = sides.narrow.row(run.row).data();
+    along(run, [=](std::int32_t col) { out[col] = static_cast<std::uint8_t>(sets[col]); });
+  }
+}
+
 /// Puts together what single cells know: a step is legal when its own bits are set, and round a corner when all bits
 /// along one or both ways are.
 void CostGrid::Baker::combine_steps(Rect anchors, const Patch<DirectionSet>& unbarred, const Patch<DirectionSet>& level,
@@ -165,20 +182,22 @@ void CostGrid::Baker::combine_steps(Rect anchors, const Patch<DirectionSet>& unb
   const std::ptrdiff_t stride = open.stride();
   const auto jump = [&](Offset o) { return std::ptrdiff_t{o.rows} * stride + o.cols; };
   const auto width = static_cast<std::size_t>(anchors.right - anchors.left);
-  std::array<std::vector<DirectionSet>, 3> rows;  // legal steps; whether either way round a corner passes
+  std::array<std::vector<DirectionSet>, 4> rows;  // legal steps; either way round a corner; steps whatever is open
   for (auto& row : rows) row.resize(width);
   DirectionSet* const legal = rows[0].data() - anchors.left;
+  DirectionSet* const left = rows[3].data() - anchors.left;
   for_each_run(tiling_, anchors, [&](Run run) {
     const DirectionSet* const bars = unbarred.at({0, run.row});
     const DirectionSet* const levels = level.at({0, run.row});
     const DirectionSet* const stands = open.at({0, run.row});
-    for (std::int32_t col = run.first; col < run.last; col += run.apart) legal[col] = 0;
+    for (std::int32_t col = run.first; col < run.last; col += run.apart) legal[col] = left[col] = 0;
     for (unsigned d = 0; d < static_cast<unsigned>(costs_.rules().steps); ++d) {
       const DirectionSet* const target = stands + jump(hood.offset[run.kind][d]);
       if (d < static_cast<unsigned>(hood.edges)) {
         along(run, [=](std::int32_t col) {
-          const unsigned step = static_cast<unsigned>(bars[col] & levels[col] & (target[col] << d)) >> d & 1U;
-          legal[col] = static_cast<DirectionSet>(legal[col] | (step << d));
+          const unsigned passes = static_cast<unsigned>(bars[col] & levels[col]) >> d & 1U;
+          left[col] = static_cast<DirectionSet>(left[col] | (passes << d));
+          legal[col] = static_cast<DirectionSet>(legal[col] | ((passes & target[col]) << d));
         });
         continue;
       }
@@ -191,20 +210,16 @@ void CostGrid::Baker::combine_steps(Rect anchors, const Patch<DirectionSet>& unb
       const DirectionSet* const second = rows[2].data() - anchors.left;
       along(run, [=](std::int32_t col) {
         const unsigned round = strict ? first[col] & second[col] : first[col] | second[col];
-        const unsigned step = (unsigned{levels[col]} >> d) & target[col] & round & 1U;
-        legal[col] = static_cast<DirectionSet>(legal[col] | (step << d));
+        const unsigned passes = (unsigned{levels[col]} >> d) & (free ? round : 1U) & 1U;
+        left[col] = static_cast<DirectionSet>(left[col] | (passes << d));
+        legal[col] = static_cast<DirectionSet>(legal[col] | ((passes & target[col] & round) << d));
       });
     }
     along(run, [=](std::int32_t col) {
       legal[col] = static_cast<DirectionSet>(legal[col] & (0U - (stands[col] & 1U)));  // none from a blocked place
     });
-    if (costs_.narrow_sides_.empty()) {
-      std::uint16_t* const out = costs_.wide_sides_.row(run.row).data();
-      along(run, [=](std::int32_t col) { out[col] = legal[col]; });
-    } else {
-      std::uint8_t* const out = costs_.narrow_sides_.row(run.row).data();
-      along(run, [=](std::int32_t col) { out[col] = static_cast<std::uint8_t>(legal[col]); });
-    }
+    write_row(costs_.sides_, run, legal);
+    write_row(costs_.unbarred_, run, left);
   });
 }
 

@@ -17,15 +17,30 @@ class CostGrid::Baker {
  public:
   Baker(CostGrid& costs, const Map& map, const Mover& mover, const BitGrid* occupied, const Grid<EntryCost>* added);
 
-  static CostGrid empty_grid(const Map& map, const Mover& mover) { return {map.board(), mover.rules}; }
+  static CostGrid empty_grid(const Map& map, const Mover& mover) {
+    CostGrid costs(map.board(), mover.rules);
+    costs.mover_size_ = mover.size;
+    if (mover.size > 1) costs.ground_ = Grid<EntryCost>(map.size());
+    return costs;
+  }
 
   /// @return what it touched
   Rect bake(Rect anchors);
   void finish_all() { costs_.count_entries(); }
   /// A block as it was.
   struct Kept {
-    std::vector<EntryCost> entries;
-    std::vector<DirectionSet> moves;
+    struct Place {
+      EntryCost entry = blocked;
+      EntryCost ground = blocked;
+      bool split = false;
+    };
+    struct Steps {
+      DirectionSet legal = 0;
+      DirectionSet unbarred = 0;
+      std::uint8_t walls = 0;
+    };
+    std::vector<Place> places;
+    std::vector<Steps> steps;
   };
   /// Bakes a block again. When it throws, nothing has changed. @param kept  scratch
   Rect rebake(Rect anchors, Kept& kept);
@@ -47,10 +62,12 @@ class CostGrid::Baker {
   void set_entries_of_many(Rect anchors);
   void shut_occupied(EntryCost* entries, Rect anchors, std::int32_t row) const;
   void set_open_bits(const EntryCost* entries, Rect anchors, std::int32_t row);
-  void shut_split_places(detail::Patch<std::uint16_t>& worst, const detail::Body& body) const;
+  void find_split_places(Rect anchors, const detail::Body& body);
 
   // Legal steps (bake_sides.cpp).
   void add_sides();
+  void set_walls(Rect block);
+  static void write_row(Sides& sides, detail::Run run, const DirectionSet* sets);
   void set_sides(Rect anchors);
   void set_sides_of_band(Rect anchors);
   void set_level(detail::Patch<DirectionSet>& level) const;

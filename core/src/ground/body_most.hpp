@@ -8,27 +8,33 @@
 
 namespace saunter::inline v0::detail {
 
+/// For each place of a block the largest value of the cells that a mover of a size covers there.
+/// @param value  T of a cell on the board  @param outside  what cells off the board count as  @param found  shown each
+/// place of the block with its largest. @pre size > 1, and not a triangle tiling. O(cells of the block grown x log
+/// size)
+template <typename T, typename Value, typename Found>
+void most_under_body(Board board, Rect places, int size, T outside, Value&& value, Found&& found) {
+  // A body that leads further than the map is as good as one that ends with it.
+  size = std::min(size, 2 * std::max(board.size.cols, board.size.rows) + 1);
+  const Body body = Body::of(board.tiling, size);
+  Patch<T> most(grown_freely(places, size), outside);
+  for_each_cell(most.rect().grown(0, board.size), [&](Cell cell) { *most.at(cell) = value(cell); });
+  sweep(most, board.tiling, body, outside, [](T a, T b) { return std::max(a, b); });
+  for_each_run(board.tiling, places, [&](Run run) {
+    const Offset to_base = leap(board.tiling, run.kind, body.base_direction, body.base_steps);
+    const T* const from = most.at({to_base.cols, run.row + to_base.rows});
+    for (std::int32_t col = run.first; col < run.last; col += run.apart) found(Cell{col, run.row}, from[col]);
+  });
+}
+
 /// For each place the largest value of the cells that a mover of a size covers there; off the map counts as T{}.
 /// O(cells x log size). @pre size > 1, and not a triangle tiling
 template <typename T>
 Grid<T> most_under_body(Tiling tiling, const Grid<T>& values, int size) {
-  const Size board = values.size();
-  // A body that leads further than the map is as good as one that ends with it.
-  size = std::min(size, 2 * std::max(board.cols, board.rows) + 1);
-  const Body body = Body::of(tiling, size);
-  Patch<T> most(grown_freely(Rect::whole(board), size), T{});
-  for (std::int32_t row = 0; row < board.rows; ++row) {
-    const auto from = values.row(row);
-    std::copy(from.begin(), from.end(), most.at({0, row}));
-  }
-  sweep(most, tiling, body, T{}, [](T a, T b) { return std::max(a, b); });
-  Grid<T> largest(board);
-  for_each_run(tiling, Rect::whole(board), [&](Run run) {
-    const Offset to_base = leap(tiling, run.kind, body.base_direction, body.base_steps);
-    const T* const from = most.at({to_base.cols, run.row + to_base.rows});
-    T* const to = largest.row(run.row).data();
-    for (std::int32_t col = run.first; col < run.last; col += run.apart) to[col] = from[col];
-  });
+  Grid<T> largest(values.size());
+  most_under_body(
+      Board{tiling, values.size()}, Rect::whole(values.size()), size, T{}, [&](Cell cell) { return values[cell]; },
+      [&](Cell cell, T most) { largest[cell] = most; });
   return largest;
 }
 

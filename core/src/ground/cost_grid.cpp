@@ -159,6 +159,22 @@ void CostGrid::leave_corners(Grid<Set>& steps) const {
   }
 }
 
+/// A caller's plane as the tiling stores it.
+template <typename Set>
+CostGrid::Sides CostGrid::Sides::from(Board board, Grid<Set> sets) {
+  const auto copied = [&]<typename T>(Grid<T> to) {
+    std::transform(sets.values().begin(), sets.values().end(), to.values().begin(),
+                   [](Set set) { return static_cast<T>(set); });
+    return to;
+  };
+  if (board.tiling.shape() == Shape::triangle) {
+    if constexpr (sizeof(Set) == 2) return {{}, std::move(sets)};
+    return {{}, copied(Grid<std::uint16_t>(sets.size()))};
+  }
+  if constexpr (sizeof(Set) == 1) return {std::move(sets), {}};
+  return {copied(Grid<std::uint8_t>(sets.size())), {}};
+}
+
 template <typename Set>
 CostGrid CostGrid::with_steps(Board board, StepRules rules, Grid<EntryCost> entries, Grid<Set> steps,
                               PlaneCorners corners) {
@@ -166,25 +182,11 @@ CostGrid CostGrid::with_steps(Board board, StepRules rules, Grid<EntryCost> entr
   costs.take_entries();
   if (steps.empty()) return costs;
   steps = of_size(std::move(steps), costs.size());
+  costs.edges_decide_ = corners == PlaneCorners::by_rule;
+  if (costs.open_.count() < costs.size().cell_count()) costs.unbarred_ = Sides::from(board, Grid<Set>(steps));
   for (std::int32_t row = 0; row < costs.size().rows; ++row) costs.leave_legal(row, steps.row(row));
-  if (corners == PlaneCorners::by_rule) costs.leave_corners(steps);
-  const bool narrow = board.tiling.shape() != Shape::triangle;
-  if constexpr (sizeof(Set) == 1) {
-    if (narrow) {
-      costs.narrow_sides_ = std::move(steps);
-      return costs;
-    }
-    costs.wide_sides_ = Grid<std::uint16_t>(costs.size());
-    std::copy(steps.values().begin(), steps.values().end(), costs.wide_sides_.values().begin());
-  } else {
-    if (!narrow) {
-      costs.wide_sides_ = std::move(steps);
-      return costs;
-    }
-    costs.narrow_sides_ = Grid<std::uint8_t>(costs.size());
-    std::transform(steps.values().begin(), steps.values().end(), costs.narrow_sides_.values().begin(),
-                   [](DirectionSet set) { return static_cast<std::uint8_t>(set); });
-  }
+  if (costs.edges_decide_) costs.leave_corners(steps);
+  costs.sides_ = Sides::from(board, std::move(steps));
   return costs;
 }
 
@@ -261,48 +263,87 @@ std::optional<Rect> CostGrid::changed_since(const Stamp& since) const {
   return own ? std::optional(all) : std::nullopt;
 }
 
+std::uint8_t CostGrid::barred_edges(Cell cell) const {
+  unsigned bars = 0;
+  for (unsigned d = 0; d < static_cast<unsigned>(tiling_.edge_count()); ++d) {
+    if (barred(cell, Direction(d))) bars |= 1U << d;
+  }
+  return static_cast<std::uint8_t>(bars);
+}
+
+/// Writes the stored steps of a block anew.
+void CostGrid::take_sides(Rect block) {
+  for (const Cell cell : block.cells()) {
+    sides_.put(cell, moves_if(cell, [&](Cell at) { return open_.test(at); }));
+  }
+}
+
 bool CostGrid::set_entry(Cell cell, Hundredths cost) {
-  if (!size().contains(cell) || cost > max_entry_cost || has_sides()) return false;
+  if (!size().contains(cell) || cost > max_entry_cost || mover_size_ > 1) return false;
   const EntryCost before = entry_[cell];
   const auto now = static_cast<EntryCost>(cost);
   if (before == now) return true;
-  counts_.add(now);  // the only thing that may throw
+  if (has_sides() && unbarred_.empty() && now == blocked) unbarred_ = sides_;
+  counts_.add(now);  // the last thing that may throw
   counts_.remove(before);
   entry_[cell] = now;
   open_.set(cell, now != blocked);
   if (open_turned_.size().cols > 0) open_turned_.set({cell.row, cell.col}, now != blocked);
-  note_change(Rect::of(cell));
+  const bool opens = (before == blocked) != (now == blocked);
+  const Rect block = has_sides() && opens ? Rect::of(cell).grown(2, size()) : Rect::of(cell);
+  if (has_sides() && opens) take_sides(block);
+  note_change(block);
   return true;
 }
 
 bool CostGrid::take_block(const CostGrid& from, Rect block) {
-  if (from.board() != board() || from.rules_ != rules_) return false;
+  if (from.board() != board() || from.rules_ != rules_ || from.mover_size_ != mover_size_) return false;
+  if (from.has_sides() && has_sides() && from.edges_decide_ != edges_decide_) return false;
   block = block.grown(0, size());
   if (block.empty() || &from == this) return true;
-  if (from.has_sides() != has_sides()) {  // its steps are kept otherwise: all of it
-    CostGrid copy(from);
-    copy.identity_ = std::move(identity_);
-    copy.changes_ = changes_;
-    *this = std::move(copy);
-    note_change(Rect::whole(size()));
-    return true;
+  // What steps are stored as, before anything is changed: memory may run out.
+  const bool first_sides = from.has_sides() && !has_sides();
+  Sides sides = first_sides ? Sides::of(board(), 0) : Sides{};
+  const bool first_unbarred = (from.has_sides() || has_sides()) && unbarred_.empty();
+  Sides unbarred = !first_unbarred ? Sides{} : has_sides() ? sides_ : Sides::of(board(), 0xFFFF);
+  Grid<std::uint8_t> walls;
+  if ((from.has_sides() || has_sides()) && walls_.empty() &&
+      !(from.walls_.empty() && from.has_sides() && has_sides())) {
+    walls = Grid<std::uint8_t>(size());
+    for (const Cell cell : size().cells()) walls[cell] = barred_edges(cell);
   }
-  for (const Cell cell : block.cells()) counts_.make_room(from.entry_[cell]);  // the only thing that may throw
+  BitGrid split = from.split_.size() == size() && split_.size() != size() ? BitGrid(size()) : BitGrid();
+  for (const Cell cell : block.cells()) counts_.make_room(from.entry_[cell]);
+  if (first_sides) {
+    for (const Cell cell : size().cells()) sides.put(cell, moves_on_map(cell));
+    sides_ = std::move(sides);
+    edges_decide_ = from.edges_decide_;
+  }
+  if (!walls.empty()) walls_ = std::move(walls);
+  if (first_unbarred) unbarred_ = std::move(unbarred);
+  if (split.size() == size()) split_ = std::move(split);
   for (const Cell cell : block.cells()) {
     counts_.remove(entry_[cell]);
     counts_.add(from.entry_[cell]);
     entry_[cell] = from.entry_[cell];
     open_.set(cell, from.open_.test(cell));
-    if (!narrow_sides_.empty()) narrow_sides_[cell] = from.narrow_sides_[cell];
-    if (!wide_sides_.empty()) wide_sides_[cell] = from.wide_sides_[cell];
+    if (!ground_.empty()) ground_[cell] = from.ground_[cell];
+    if (split_.size() == size()) split_.set(cell, from.split_.test(cell));
+    if (!walls_.empty()) walls_[cell] = from.barred_edges(cell);
+    if (!has_sides()) continue;
+    unbarred_.put(cell, from.unbarred_moves(cell));
   }
   take_open_bits(block);
-  note_change(block);
+  // Steps about the block lead into it.
+  const Rect touched = has_sides() ? block.grown(2, size()) : block;
+  if (has_sides()) take_sides(touched);
+  note_change(touched);
   return true;
 }
 
 bool operator==(const CostGrid& a, const CostGrid& b) {
   if (a.board() != b.board() || a.rules_ != b.rules_ || a.entry_ != b.entry_) return false;
+  if (a.mover_size_ != b.mover_size_) return false;
   if (!a.has_sides() && !b.has_sides()) return true;  // then the rules and entries decide
   for (std::int32_t row = 0; row < a.size().rows; ++row) {
     for (std::int32_t col = 0; col < a.size().cols; ++col) {

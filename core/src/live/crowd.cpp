@@ -52,6 +52,7 @@ class Crowd::Tick {
     if (unit.kind >= grounds_.size()) return nullptr;
     const CrowdGround& ground = grounds_[unit.kind];
     const bool sound = ground.costs != nullptr && ground.field != nullptr && ground.costs->board() == crowd_.board_ &&
+                       ground.costs->mover_size() == crowd_.bodies_[unit.body].size &&
                        ground.field->made_from(*ground.costs);
     return sound ? &ground : nullptr;
   }
@@ -242,11 +243,10 @@ std::uint32_t Crowd::body_of(int size) {
   return static_cast<std::uint32_t>(bodies_.size() - 1);
 }
 
-std::optional<Crowd::UnitNumber> Crowd::add(Cell cell, std::size_t kind, int size) {
-  const bool sound = size >= 1 && size <= max_mover_size && (board_.tiling.shape() != Shape::triangle || size == 1);
-  SAUNTER_EXPECT(sound);
-  if (!sound || kind > 0xFFFFFFFF) return std::nullopt;
-  const std::uint32_t body = body_of(size);
+std::optional<Crowd::UnitNumber> Crowd::add(const CostGrid& costs, Cell cell, std::size_t kind) {
+  SAUNTER_EXPECT(costs.board() == board_);
+  if (costs.board() != board_ || kind > 0xFFFFFFFF) return std::nullopt;
+  const std::uint32_t body = body_of(costs.mover_size());
   bodies_[body].footprint.cells_at(board_.tiling, cell, cells_);
   for (const Cell part : cells_) {
     if (!board_.size.contains(part) || now_[part] != 0) return std::nullopt;

@@ -245,7 +245,7 @@ GroupPlan GroupPlanner::Work::plan(const CostGrid& costs, std::span<const GroupM
   costs_ = &costs;
   members_ = members;
   options_ = options;
-  body_ = Footprint::of_size(costs.tiling(), options.size);
+  body_ = Footprint::of_size(costs.tiling(), costs.mover_size());
   fields_.clear();
   fields_.reserve(members.size());
   field_of_.clear();

@@ -27,7 +27,7 @@ class Gatherer::Work {
 
  private:
   void choose_places(const CostGrid& costs, std::size_t wanted, Cell rally, const GatherOptions& options);
-  bool take(const CostGrid& costs, Cell cell, const GatherOptions& options);
+  bool take(const CostGrid& costs, Cell cell);
   void assign(std::size_t count, const GatherOptions& options);
 
   /// A cell that travel from the rally cell leads to.
@@ -51,8 +51,8 @@ class Gatherer::Work {
 };
 
 /// Chooses a place where a body fits.
-bool Gatherer::Work::take(const CostGrid& costs, Cell cell, const GatherOptions& options) {
-  body_cells(costs.tiling(), cell, options.size, body_);
+bool Gatherer::Work::take(const CostGrid& costs, Cell cell) {
+  body_cells(costs.tiling(), cell, costs.mover_size(), body_);
   if (std::any_of(body_.begin(), body_.end(), [&](Cell part) { return full_.test(part); })) return false;
   answer_.places.push_back(cell);
   for (const Cell part : body_) full_.set(part);
@@ -79,7 +79,7 @@ void Gatherer::Work::choose_places(const CostGrid& costs, std::size_t wanted, Ce
     for (const Offset offset : options.formation) {
       if (answer_.places.size() == wanted) return;
       const Cell slot = beside(costs.tiling(), start.cell, offset);
-      if (field_.reached(slot)) (void)take(costs, slot, options);
+      if (field_.reached(slot)) (void)take(costs, slot);
     }
   }
   near_.clear();
@@ -91,7 +91,7 @@ void Gatherer::Work::choose_places(const CostGrid& costs, std::size_t wanted, Ce
   std::make_heap(near_.begin(), near_.end(), later);
   while (!near_.empty() && answer_.places.size() < wanted) {
     std::pop_heap(near_.begin(), near_.end(), later);
-    (void)take(costs, costs.size().cell(CellIndex{near_.back().index}), options);
+    (void)take(costs, costs.size().cell(CellIndex{near_.back().index}));
     near_.pop_back();
   }
 }

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "saunter/grid/area.hpp"
+#include "../search/kernel/beside.hpp"
 
 namespace saunter::inline v0::detail {
 namespace {
@@ -44,8 +44,9 @@ Placement::Placement(FitScratch& scratch, const FitTerms& terms)
     places_.push_back(places_of(cell, [&](Cell place) { return terms_.costs->open(place); }));
     for (const Cell place : places_.back()) wanted_.push_back(terms_.regions->at(place));
     // Should the cell itself be lost as a place, those beside it count.
-    for (Direction d{0}; d < tiling_.edge_count(); ++d)
-      looked_at_.push_back(terms_.regions->at(tiling_.neighbour(cell, d)));
+    for_each_place_beside(
+        *terms_.costs, cell, scratch_.body, [&](Cell place) { return terms_.costs->open(place); },
+        [&](Cell place) { looked_at_.push_back(terms_.regions->at(place)); });
   }
   make_set(wanted_);
   looked_at_.insert(looked_at_.end(), wanted_.begin(), wanted_.end());
@@ -116,11 +117,7 @@ template <typename Open>
 std::vector<Cell> Placement::places_of(Cell cell, Open&& open) const {
   if (open(cell)) return {cell};
   std::vector<Cell> places;
-  if (!map_.size().contains(cell)) return places;
-  for (Direction d{0}; d < tiling_.edge_count(); ++d) {
-    const Cell beside = tiling_.neighbour(cell, d);
-    if (open(beside)) places.push_back(beside);
-  }
+  for_each_place_beside(*terms_.costs, cell, scratch_.body, open, [&](Cell place) { places.push_back(place); });
   return places;
 }
 
@@ -169,12 +166,7 @@ void Placement::find_lost() {
       lost.push_back(cell);
       continue;
     }
-    if (tiling_.is_hex()) {
-      disk_of_cells(tiling_, cell, size - 1, scratch_.body);
-    } else {
-      body_cells(tiling_, cell + Offset{1 - size, 1 - size}, size, scratch_.body);
-    }
-    lost.insert(lost.end(), scratch_.body.begin(), scratch_.body.end());
+    for_each_place_over(tiling_, cell, size, scratch_.body, [&](Cell place) { lost.push_back(place); });
   }
   std::sort(lost.begin(), lost.end());
   lost.erase(std::unique(lost.begin(), lost.end()), lost.end());

@@ -24,7 +24,7 @@ void SplitProbe::begin(const CostGrid& costs, const Regions& regions, std::span<
     lost_.push_back({place, blocked});
     window = window.joined(Rect::of(place));
   }
-  ground_.begin(costs, lost_, ChangedMoves::Lookup::by_bits);
+  ground_.begin(costs, lost_, ChangedMoves::Lookup::by_bits, ChangedMoves::Meant::places);
   if (lost_.empty()) return;
   const std::int32_t reach = costs.tiling().shape() == Shape::triangle ? 2 : 1;  // columns a step can lead aside
   about_lost_ = window.grown(reach, costs.size());

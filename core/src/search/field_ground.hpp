@@ -2,6 +2,7 @@
 /// What a field is made on.
 #pragma once
 
+#include "kernel/beside.hpp"
 #include "kernel/changed_moves.hpp"
 #include "kernel/legal_steps.hpp"
 #include "saunter/search/field.hpp"
@@ -16,10 +17,10 @@ class FieldGround {
   void begin(const CostGrid& costs, std::span<const Source> sources, const FieldOptions& options) {
     costs_ = &costs;
     changed_.begin(costs, options.changes);
-    stops_ = options.stops != nullptr && options.stops->size() == costs.size() ? options.stops : nullptr;
+    stops_ = as_places(costs, options.stops, other_stops_);
     const auto on_stop = [&](const Source& source) { return stops_->test(source.cell); };
     if (stops_ != nullptr && std::any_of(sources.begin(), sources.end(), on_stop)) {
-      other_stops_ = *stops_;
+      if (stops_ != &other_stops_) other_stops_ = *stops_;
       for (const Source& source : sources) other_stops_.set(source.cell, false);
       stops_ = &other_stops_;
     }
@@ -72,7 +73,7 @@ class FieldGround {
   const CostGrid* costs_ = nullptr;
   ChangedMoves changed_;
   const BitGrid* stops_ = nullptr;  // the field's own, or
-  BitGrid other_stops_;             // those without a source among them
+  BitGrid other_stops_;             // places of a large mover, those without a source among them
   std::vector<Cell> wanted_;
   BitGrid waited_for_;
   std::size_t left_ = 0;

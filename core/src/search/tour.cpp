@@ -4,6 +4,8 @@
 #include <numeric>
 #include <utility>
 
+#include "kernel/changed_moves.hpp"
+
 namespace saunter::inline v0 {
 namespace {
 
@@ -138,17 +140,13 @@ class TourSearch {
  private:
   /// The start, then every goal in the order given, before any leg.
   void check_ends() {
-    const auto open = [&](Cell cell) {
-      for (std::size_t i = leg_.changes.size(); i-- > 0;) {
-        if (leg_.changes[i].cell == cell) return leg_.changes[i].cost != blocked;
-      }
-      return costs_.open(cell);
-    };
+    detail::ChangedMoves ground;
+    ground.begin(costs_, leg_.changes, detail::ChangedMoves::Lookup::by_list);
     const auto refuse = [&](Cell cell, Reason off_map, Reason shut) {
       if (!tour_.found()) return;
       if (!costs_.size().contains(cell))
         tour_.verdict = {off_map, cell};
-      else if (!open(cell))
+      else if (!ground.open(cell))
         tour_.verdict = {shut, cell};
     };
     refuse(from_, Reason::start_off_map, Reason::start_blocked);

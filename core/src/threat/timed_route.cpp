@@ -87,8 +87,8 @@ class TimedSearcher::Work {
 /// Of a large mover the largest of the cells it covers.
 std::uint16_t TimedSearcher::Work::level(Cell cell, std::uint64_t tick) {
   if (danger_ == nullptr) return 0;
-  if (options_.size <= 1) return danger_->level(cell, tick);
-  body_cells(costs_->tiling(), cell, options_.size, body_);
+  if (costs_->mover_size() <= 1) return danger_->level(cell, tick);
+  body_cells(costs_->tiling(), cell, costs_->mover_size(), body_);
   return danger_->level(body_, tick);
 }
 

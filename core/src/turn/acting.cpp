@@ -3,7 +3,24 @@
 #include <algorithm>
 #include <numeric>
 
+#include "../grid/body.hpp"
+
 namespace saunter::inline v0 {
+
+namespace {
+
+/// The range as bounds: a touch is a range of one edge step.
+ActRange in_bounds(ActRange range) {
+  if (range.touch != nullptr) range.least = range.most = 1;
+  return range;
+}
+
+/// Whether a barrier keeps a touch from a cell beside.
+bool is_behind(const Board& board, const ActRange& range, Cell part, Cell target) {
+  return range.touch != nullptr && range.touch->barred(part, board.tiling.direction(part, target));
+}
+
+}  // namespace
 
 std::string_view answer_name(ActAnswer answer) {
   switch (answer) {
@@ -15,7 +32,7 @@ std::string_view answer_name(ActAnswer answer) {
 }
 
 /// The range about a cell of each kind, row by row.
-void Acting::lay_out(const Board& board, const ActRange& range) {
+void Acting::lay_out(const Board& board, const ActRange& range, int mover_size) {
   const Tiling tiling = board.tiling;
   for (std::vector<Run>& runs : runs_) runs.clear();
   if (range.most < 0) return;
@@ -25,7 +42,8 @@ void Acting::lay_out(const Board& board, const ActRange& range) {
     if (!runs.empty()) continue;
     disk_of_cells(tiling, centre, most, about_);
     for (const Cell cell : about_) {
-      if (tiling.edge_distance(centre, cell) < range.least) continue;
+      // About a large body the dead zone of one cell alone is smaller: see act_from.
+      if (mover_size == 1 && tiling.edge_distance(centre, cell) < range.least) continue;
       const Offset by = cell - centre;
       if (!runs.empty() && runs.back().rows == by.rows && runs.back().last + 1 == by.cols) {
         ++runs.back().last;
@@ -52,9 +70,11 @@ std::size_t Acting::next_open(std::size_t place) {
   return place;
 }
 
-void Acting::act_from(const Board& board, const Place& place, const ActRange& range) {
+void Acting::act_from(const Board& board, const Place& place, const ActRange& range, int mover_size) {
   const Size size = board.size;
-  body_cells(board.tiling, size.cell(CellIndex{place.index}), range.size, body_);
+  const Cell from = size.cell(CellIndex{place.index});
+  const bool dead_zone = mover_size > 1 && range.least > 0;
+  body_cells(board.tiling, from, mover_size, body_);
   for (const Cell part : body_) {
     for (const Run& run : runs_[static_cast<unsigned>(board.tiling.kind(part))]) {
       const std::int32_t row = part.row + run.rows;
@@ -64,7 +84,10 @@ void Acting::act_from(const Board& board, const Place& place, const ActRange& ra
       const std::size_t end = size.index({last, row}).value();
       for (std::size_t at = next_open(size.index({first, row}).value()); at <= end; at = next_open(at + 1)) {
         const CellIndex target{static_cast<std::uint32_t>(at)};
-        if (range.sight != nullptr && !sees(*range.sight, part, size.cell(target))) continue;
+        const Cell cell = size.cell(target);
+        if (dead_zone && detail::distance_from_body(board.tiling, from, mover_size, cell) < range.least) continue;
+        if (is_behind(board, range, part, cell)) continue;
+        if (range.sight != nullptr && !sees(*range.sight, part, cell)) continue;
         from_[target] = place.index + 1;
         onward_[at] = static_cast<std::uint32_t>(at + 1);
         --open_;
@@ -73,7 +96,8 @@ void Acting::act_from(const Board& board, const Place& place, const ActRange& ra
   }
 }
 
-void Acting::ask(const TurnReach& turn, const ActRange& range) {
+void Acting::ask(const TurnReach& turn, const ActRange& asked) {
+  const ActRange range = in_bounds(asked);
   const Board board = turn.field().board();
   if (from_.size() != board.size) from_ = Grid<std::uint32_t>(board.size);
   std::fill(from_.values().begin(), from_.values().end(), nobody);
@@ -87,17 +111,20 @@ void Acting::ask(const TurnReach& turn, const ActRange& range) {
       --open_;
     });
   }
-  lay_out(board, range);
+  lay_out(board, range, turn.mover_size());
   list_places(turn);
-  for (std::size_t i = 0; i < places_.size() && open_ > 0; ++i) act_from(board, places_[i], range);
+  for (std::size_t i = 0; i < places_.size() && open_ > 0; ++i) {
+    act_from(board, places_[i], range, turn.mover_size());
+  }
 }
 
 /// All places from which some cell they cover might be in range, looked at one by one.
-Strike Acting::strike(const TurnReach& turn, const ActRange& range, std::span<const Cell> target) {
+Strike Acting::strike(const TurnReach& turn, const ActRange& asked, std::span<const Cell> target) {
+  const ActRange range = in_bounds(asked);
   const Board board = turn.field().board();
   Strike best;
   Place cheapest;
-  const int beyond = 2 * (std::max(range.size, 1) - 1);  // how far a body leads from its cell
+  const int beyond = 2 * (turn.mover_size() - 1);  // how far a body leads from its cell
   for (const Cell cell : target) {
     if (range.most < 0 || !board.size.contains(cell)) continue;
     if (range.nowhere != nullptr && range.nowhere->test(cell)) continue;
@@ -107,7 +134,7 @@ Strike Acting::strike(const TurnReach& turn, const ActRange& range, std::span<co
       if (!turn.can_end(from)) continue;
       const Place place{turn.field().cost(from), board.size.index(from).value()};
       if (best.answer == ActAnswer::can_act && !(place < cheapest)) continue;
-      const ActAnswer answer = act_from_one(board, range, from, cell);
+      const ActAnswer answer = act_from_one(board, range, from, turn.mover_size(), cell);
       if (answer == ActAnswer::not_seen && best.answer == ActAnswer::out_of_range) best = {answer, cell, {}, 0};
       if (answer != ActAnswer::can_act) continue;
       best = {answer, cell, from, place.cost};
@@ -117,12 +144,12 @@ Strike Acting::strike(const TurnReach& turn, const ActRange& range, std::span<co
   return best;
 }
 
-ActAnswer Acting::act_from_one(const Board& board, const ActRange& range, Cell from, Cell target) {
+ActAnswer Acting::act_from_one(const Board& board, const ActRange& range, Cell from, int mover_size, Cell target) {
   ActAnswer answer = ActAnswer::out_of_range;
-  body_cells(board.tiling, from, range.size, body_);
+  if (detail::distance_from_body(board.tiling, from, mover_size, target) < range.least) return answer;
+  body_cells(board.tiling, from, mover_size, body_);
   for (const Cell part : body_) {
-    const std::int64_t distance = board.tiling.edge_distance(part, target);
-    if (distance < range.least || distance > range.most) continue;
+    if (board.tiling.edge_distance(part, target) > range.most || is_behind(board, range, part, target)) continue;
     if (range.sight == nullptr || sees(*range.sight, part, target)) return ActAnswer::can_act;
     answer = ActAnswer::not_seen;
   }

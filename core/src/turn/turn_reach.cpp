@@ -2,18 +2,20 @@
 
 #include <algorithm>
 
+#include "../search/kernel/beside.hpp"
 #include "../search/kernel/changed_moves.hpp"
 
 namespace saunter::inline v0 {
 namespace {
 
-void copy_if_it_fits(const BitGrid* given, Size size, BitGrid& out) {
-  if (given != nullptr && given->size() == size) {
-    out = *given;
-  } else if (out.size() == size) {
+void take_places(const CostGrid& costs, const BitGrid* given, BitGrid& out) {
+  const BitGrid* const places = detail::as_places(costs, given, out);
+  if (places != nullptr) {
+    if (places != &out) out = *places;
+  } else if (out.size() == costs.size()) {
     out.clear();
   } else {
-    out = BitGrid(size);
+    out = BitGrid(costs.size());
   }
 }
 
@@ -37,7 +39,9 @@ std::string_view answer_name(TurnAnswer answer) {
 void TurnReach::ask(const CostGrid& costs, Cell from, const TurnTerms& terms) {
   from_ = from;
   points_ = terms.points;
-  copy_if_it_fits(terms.passed, costs.size(), passed_);
+  mover_size_ = costs.mover_size();
+  take_places(costs, terms.stops, stops_);
+  take_places(costs, terms.passed, passed_);
   const Source start{from};
   searcher_.reach(costs, {&start, 1}, field_, {.budget = terms.points, .changes = terms.changes, .stops = terms.stops});
 }
@@ -52,17 +56,17 @@ std::optional<Cost> TurnReach::left(Cell cell) const {
   return is_stop(cell) ? 0 : Cost{*points_} - field_.cost(cell);
 }
 
-bool TurnReach::off_map(Size board, Tiling tiling, Cell cell, int size) {
+bool TurnReach::off_map(Size board, Tiling tiling, Cell cell) {
   if (!board.contains(cell)) return true;
-  body_cells(tiling, cell, size, cells_);
+  body_cells(tiling, cell, mover_size_, cells_);
   return std::any_of(cells_.begin(), cells_.end(), [&](Cell part) { return !board.contains(part); });
 }
 
 /// @pre cells_ is the body
-TurnReason TurnReach::why_not_stand(Tiling tiling, Cell cell, const Grid<UnitId>* units, int size,
+TurnReason TurnReach::why_not_stand(Tiling tiling, Cell cell, const Grid<UnitId>* units,
                                     std::span<const UnitId> friends) {
   if (units != nullptr) {
-    body_cells(tiling, cell, size, cells_);
+    body_cells(tiling, cell, mover_size_, cells_);
     const UnitId itself = std::as_const(*units)[from_];
     for (const Cell part : cells_) {
       const UnitId by = std::as_const(*units)[part];
@@ -73,9 +77,9 @@ TurnReason TurnReach::why_not_stand(Tiling tiling, Cell cell, const Grid<UnitId>
   return {.answer = TurnAnswer::cannot_stand, .at = cell};
 }
 
-TurnReason TurnReach::why(const CostGrid& costs, Cell cell, const Grid<UnitId>* units, int size,
-                          Borrowed<EntryChange> changes, Borrowed<UnitId> friends) {
-  if (off_map(costs.size(), costs.tiling(), cell, size)) return {.answer = TurnAnswer::off_map, .at = cell};
+TurnReason TurnReach::why(const CostGrid& costs, Cell cell, const Grid<UnitId>* units, Borrowed<EntryChange> changes,
+                          Borrowed<UnitId> friends) {
+  if (off_map(costs.size(), costs.tiling(), cell)) return {.answer = TurnAnswer::off_map, .at = cell};
   if (field_.reached(cell)) {
     const TurnAnswer answer = passed_.test(cell) ? TurnAnswer::passed_over : TurnAnswer::reached;
     return {.answer = answer, .cost = field_.cost(cell), .left = left(cell).value_or(0)};
@@ -90,7 +94,7 @@ TurnReason TurnReach::why(const CostGrid& costs, Cell cell, const Grid<UnitId>* 
   if (free == unreached) {
     detail::ChangedMoves ground;
     ground.begin(costs, changes, detail::ChangedMoves::Lookup::by_list);
-    if (!ground.open(cell)) return why_not_stand(costs.tiling(), cell, units, size, friends);
+    if (!ground.open(cell)) return why_not_stand(costs.tiling(), cell, units, friends);
     return {.answer = TurnAnswer::no_way, .at = cell};
   }
   const Cost points = points_ ? Cost{*points_} : max_cost;

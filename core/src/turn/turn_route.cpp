@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "../search/goal_costs.hpp"
+#include "../search/kernel/beside.hpp"
 #include "../search/kernel/best_first.hpp"
 #include "../search/kernel/changed_moves.hpp"
 #include "../search/kernel/ends.hpp"
@@ -43,11 +44,8 @@ class TurnSearcher::Work {
     }
   };
 
-  [[nodiscard]] static bool in(const BitGrid* set, Size size, Cell cell) {
-    return set != nullptr && set->size() == size && set->test(cell);
-  }
-  [[nodiscard]] bool is_stop(Cell cell) const { return cell != from_ && in(terms_.stops, costs_->size(), cell); }
-  [[nodiscard]] bool is_passed(Cell cell) const { return in(terms_.passed, costs_->size(), cell); }
+  [[nodiscard]] bool is_stop(Cell cell) const { return cell != from_ && stops_ != nullptr && stops_->test(cell); }
+  [[nodiscard]] bool is_passed(Cell cell) const { return passed_ != nullptr && passed_->test(cell); }
   void expand(std::uint32_t number);
   void step(std::uint32_t number, Cell next, Cost cost);
   void reach(const Reached& state);
@@ -57,7 +55,10 @@ class TurnSearcher::Work {
   void write_way(std::uint32_t number, TurnRoute& route) const;
 
   const CostGrid* costs_ = nullptr;
-  TurnTerms terms_;
+  const BitGrid* stops_ = nullptr;   // places of the mover
+  const BitGrid* passed_ = nullptr;  // the same
+  BitGrid own_stops_;
+  BitGrid own_passed_;
   Cost points_ = 0;
   Cell from_;
   bool cut_ = false;  // a sum did not fit
@@ -143,7 +144,8 @@ void TurnSearcher::Work::expand(std::uint32_t number) {
 void TurnSearcher::Work::run(const CostGrid& costs, Cell from, Cell to, const TurnTerms& terms, std::uint64_t limit,
                              TurnRoute& route) {
   costs_ = &costs;
-  terms_ = terms;
+  stops_ = as_places(costs, terms.stops, own_stops_);
+  passed_ = as_places(costs, terms.passed, own_passed_);
   points_ = terms.points ? Cost{*terms.points} : max_cost;
   from_ = from;
   cut_ = false;

@@ -3,7 +3,7 @@
 ///
 /// Units: entry costs and lengths in hundredths, 0 = blocked.
 /// Errors: off the map is blocked; costs out of range are clipped or refused as each call says.
-/// Cost: O(1) a question, 2 to 5 bytes a cell; allocates when made and for the first sides.
+/// Cost: O(1) a question, 2 to 9 bytes a cell; allocates when made and for the first sides.
 /// Threads: reading from any number; changes from one, with no reader.
 #pragma once
 
@@ -44,10 +44,14 @@ enum class PlaneCorners : std::uint8_t {
 /// std::vector<std::uint16_t> mine = ...;                        // cols * rows, row by row, hundredths, 0 = blocked
 /// auto costs = saunter::CostGrid::from_hundredths({saunter::Tiling::square(), {cols, rows}}, {.steps = 8}, mine);
 /// ```
-/// Memory: 2 bytes of entry cost and 1 or 2 bits a cell, 1 KB for each 256 costs in use; 1 byte a cell more (2 on
-/// triangles) only where barriers or height limits take part. Reading is `const`, allocates nothing, is answered off
-/// the map too, and may happen in any number of threads at once while no thread changes the grid. A grid moved from is
-/// empty.
+/// A cell stands for the **place** of a mover whose own cell it is (see `body_cells`). A grid baked for a larger mover
+/// knows its size, so that cells of ground that a question names (changes, closures, stops) concern every place whose
+/// body covers one.
+///
+/// Memory: 2 bytes of entry cost and 1 or 2 bits a cell, 1 KB for each 256 costs in use; 2 bytes a cell more (4 on
+/// triangles) only where barriers or height limits take part, 1 more with height limits, and 3 for a mover larger than
+/// a cell. Reading is `const`, allocates nothing, is answered off the map too, and may happen in any number of threads
+/// at once while no thread changes the grid. A grid moved from is empty.
 class CostGrid {
  public:
   CostGrid() = default;
@@ -97,6 +101,8 @@ class CostGrid {
   [[nodiscard]] Size size() const { return entry_.size(); }
   /// The rules it was made with; `steps` is filled in, never 0.
   [[nodiscard]] const StepRules& rules() const { return rules_; }
+  /// Cells across the mover it was baked for; 1 when it was made from numbers.
+  [[nodiscard]] int mover_size() const { return mover_size_; }
   /// Names the grid as it is now: what is made from it (regions, fields, searches) keeps it and can tell later whether
   /// it still fits. No other grid and no other state of this one has it.
   [[nodiscard]] const Stamp& stamp() const { return identity_.stamp(); }
@@ -119,6 +125,8 @@ class CostGrid {
   [[nodiscard]] EntryCost entry(Cell cell) const { return entry_[cell]; }
   [[nodiscard]] EntryCost entry(CellIndex index) const { return entry_[index]; }
   [[nodiscard]] std::span<const EntryCost> entries() const { return entry_.values(); }
+  /// What the cell alone costs to enter, without what else a large mover covers there; for one of size 1 the same.
+  [[nodiscard]] EntryCost ground_entry(Cell cell) const { return ground_.empty() ? entry_[cell] : ground_[cell]; }
   /// Whether the mover can stand there; no off the map.
   [[nodiscard]] bool open(Cell cell) const { return open_.test(cell); }
   [[nodiscard]] const BitGrid& open_cells() const { return open_; }
@@ -132,8 +140,8 @@ class CostGrid {
   }
   /// The same for inner loops. @pre the cell is on the map
   [[nodiscard]] DirectionSet moves_on_map(Cell cell) const {
-    if (!narrow_sides_.empty()) return narrow_sides_[cell];
-    if (!wide_sides_.empty()) return wide_sides_[cell];
+    if (!sides_.narrow.empty()) return sides_.narrow[cell];
+    if (!sides_.wide.empty()) return sides_.wide[cell];
     if (tiling_.shape() == Shape::triangle) return triangle_moves(cell);
     return moves_by_table(cell);
   }
@@ -148,9 +156,46 @@ class CostGrid {
   [[nodiscard]] SAUNTER_INLINE DirectionSet moves_by_table(const BitGrid& open, Cell cell) const {
     return table_[static_cast<unsigned>(tiling().kind(cell))][open.nine_around(open.spot(cell))];
   }
+  /// The steps that barriers and heights (or a caller's plane) leave from a cell, whatever is open; all bits where none
+  /// are stored. Steps across corners beside what the corner rule asks of the steps across edges. @pre on the map
+  [[nodiscard]] DirectionSet unbarred_moves(Cell cell) const {
+    return has_sides() ? (unbarred_.empty() ? sides_ : unbarred_).at(cell) : DirectionSet{0xFFFF};
+  }
+  /// Whether a barrier lets nothing across an edge, seen from a cell, whatever heights there are. O(1). @pre an edge
+  [[nodiscard]] bool barred(Cell cell, Direction edge) const {
+    if (!has_sides() || !size().contains(cell)) return false;
+    const unsigned free = walls_.empty() ? unsigned{unbarred_moves(cell)} : ~unsigned{walls_[cell]};
+    return (free >> static_cast<unsigned>(edge) & 1U) == 0;
+  }
+  /// Whether a barrier runs through a large mover's body there, so that nothing opens the place.
+  [[nodiscard]] bool split(Cell place) const { return split_.test(place); }
+  /// The legal steps from a cell if other cells were open: open(cell), also asked off the map. @pre on the map
+  template <typename Open>
+  [[nodiscard]] DirectionSet moves_if(Cell cell, Open&& open) const {
+    if (!open(cell)) return 0;
+    const unsigned unbarred = unbarred_moves(cell);
+    const bool free = rules_.corners == Corners::free;  // then barriers beside corners are looked up already
+    const auto edge_free = [&](Cell at, unsigned edge) {
+      return free || !edges_decide_ || (unsigned{unbarred_moves(at)} >> edge & 1U) != 0;
+    };
+    unsigned legal = 0;
+    for (unsigned d = 0; d < static_cast<unsigned>(rules_.steps); ++d) {
+      if ((unbarred >> d & 1U) != 0 && step_if(cell, d, open, edge_free)) legal |= 1U << d;
+    }
+    return static_cast<DirectionSet>(legal);
+  }
+  /// Whether a step from a cell would be legal if other cells were open and all heights the same: barriers and corner
+  /// rule alone. @pre on the map, a direction of the rules, open(cell); for movers of size 1
+  template <typename Open>
+  [[nodiscard]] bool level_step_if(Cell cell, Direction direction, Open&& open) const {
+    const auto d = static_cast<unsigned>(direction);
+    const auto edge_free = [&](Cell at, unsigned edge) { return !barred(at, Direction(edge)); };
+    if (d < static_cast<unsigned>(tiling_.edge_count()) && !edge_free(cell, d)) return false;
+    return step_if(cell, d, open, edge_free);
+  }
   /// The legal steps of every cell where they are stored, a byte each; empty where they follow from the open cells, and
   /// on triangles.
-  [[nodiscard]] std::span<const std::uint8_t> stored_moves() const { return narrow_sides_.values(); }
+  [[nodiscard]] std::span<const std::uint8_t> stored_moves() const { return sides_.narrow.values(); }
   /// Length of a step in hundredths, with the mover's own diagonal.
   [[nodiscard]] Length step_length(int kind, int direction) const {
     return lengths_[static_cast<unsigned>(kind)][static_cast<unsigned>(direction)];
@@ -171,16 +216,18 @@ class CostGrid {
   /// No legal step costs more, hundredths. O(1).
   [[nodiscard]] Cost highest_step() const { return step_cost(longest_step_, highest_entry()); }
 
-  /// Changes one cell of a grid that has no barriers or height limits (made from numbers, or baked from a map without).
-  /// O(1). When it throws (a cost may take a KB to be counted), nothing has changed.
-  /// @return false, and nothing is done, off the map, above 655.35 and where has_sides()
+  /// Changes what one cell costs, also on maps with barriers and heights, which stay as they are. O(1). When it throws
+  /// (a cost may take a KB to be counted; the first cell that is shut among stored steps takes a copy of them), nothing
+  /// has changed.
+  /// @return false, and nothing is done, off the map, above 655.35, and for movers larger than a cell (see `rebake`)
   bool set_entry(Cell cell, Hundredths cost);
-  /// Makes a block what it is in another grid of the same board and rules; an empty block changes nothing. O(cells of
-  /// the block). When it throws, it has become as the other throughout, or nothing has changed.
-  /// @return false, and nothing is done, for other boards and rules
+  /// Makes a block what it is in another grid of the same board, rules and size of mover (steps at its rim as the cells
+  /// about it now let them); an empty block changes nothing. O(cells of the block); O(cells) the first time a block with barriers or heights comes to a grid without.
+  /// When it throws, nothing has changed.
+  /// @return false, and nothing is done, for other boards, rules and movers
   bool take_block(const CostGrid& from, Rect block);
   /// Whether legal steps are stored for each cell because barriers or height limits take part.
-  [[nodiscard]] bool has_sides() const { return !narrow_sides_.empty() || !wide_sides_.empty(); }
+  [[nodiscard]] bool has_sides() const { return !sides_.empty(); }
 
   /// Equal answers: the same board, rules, entry costs and legal steps (revisions may differ).
   friend bool operator==(const CostGrid& a, const CostGrid& b);
@@ -221,6 +268,30 @@ class CostGrid {
     if (open_turned_.size().cols > 0) open_turned_.take_turned(open_, block);
   }
   void fill_table();
+  /// Whether the cell a step leads to is open and a way round a corner is as the corner rule wants it.
+  template <typename Open, typename EdgeFree>
+  [[nodiscard]] bool step_if(Cell cell, unsigned d, Open&& open, EdgeFree&& edge_free) const {
+    const Neighbourhood& hood = tiling_.neighbourhood();
+    const auto kind = static_cast<unsigned>(tiling_.kind(cell));
+    if (!open(cell + hood.offset[kind][d])) return false;
+    if (d < static_cast<unsigned>(hood.edges)) return true;
+    const auto passes = [&](const CornerWay& way) {
+      Cell at = cell;
+      for (unsigned i = 0; i < way.count; ++i) {
+        const Cell next = tiling_.neighbour(at, Direction(way.steps[i]));
+        // With free corners what lies beside does not matter, but a way must not leave the map.
+        if (rules_.corners == Corners::free ? !size().contains(next) : !open(next)) return false;
+        if (!edge_free(at, way.steps[i])) return false;
+        at = next;
+      }
+      return true;
+    };
+    const bool first = passes(hood.ways[kind][d][0]);
+    return rules_.corners == Corners::strict ? first && passes(hood.ways[kind][d][1])
+                                             : first || passes(hood.ways[kind][d][1]);
+  }
+  void take_sides(Rect block);
+  [[nodiscard]] std::uint8_t barred_edges(Cell cell) const;
   [[nodiscard]] DirectionSet triangle_moves(Cell cell) const;
   [[nodiscard]] DirectionSet legal_within(unsigned kind, std::uint32_t around, std::uint32_t on_map) const;
 
@@ -232,14 +303,40 @@ class CostGrid {
     std::size_t count = 0;
   };
 
+  /// A set of steps for each cell: a byte where a tiling has up to 8 directions, two on triangles.
+  struct Sides {
+    Grid<std::uint8_t> narrow;
+    Grid<std::uint16_t> wide;
+    [[nodiscard]] static Sides of(Board board, DirectionSet fill) {
+      if (board.tiling.shape() == Shape::triangle) return {{}, Grid<std::uint16_t>(board.size, fill)};
+      return {Grid<std::uint8_t>(board.size, static_cast<std::uint8_t>(fill)), {}};
+    }
+    template <typename Set>
+    [[nodiscard]] static Sides from(Board board, Grid<Set> sets);
+    [[nodiscard]] bool empty() const { return narrow.empty() && wide.empty(); }
+    [[nodiscard]] DirectionSet at(Cell cell) const { return narrow.empty() ? wide[cell] : narrow[cell]; }
+    void put(Cell cell, DirectionSet set) {
+      if (narrow.empty()) {
+        wide[cell] = set;
+      } else {
+        narrow[cell] = static_cast<std::uint8_t>(set);
+      }
+    }
+  };
+
   Identity identity_;
   Tiling tiling_;
   StepRules rules_;
   Grid<EntryCost> entry_;
   BitGrid open_;
   BitGrid open_turned_;
-  Grid<std::uint8_t> narrow_sides_;  // legal steps, tilings with up to 8 directions
-  Grid<std::uint16_t> wide_sides_;   // the same for triangles
+  Sides sides_;               // legal steps; none where they follow from the open cells
+  Sides unbarred_;            // the same whatever is open; none while no cell has been shut: sides_ then
+  Grid<std::uint8_t> walls_;  // barriers alone, an edge a bit; none where unbarred_ tells (size 1, no height limits)
+  Grid<EntryCost> ground_;    // of a large mover: what each cell costs alone
+  BitGrid split_;             // of a large mover: places that a barrier runs through; none without barriers
+  bool edges_decide_ = true;  // whether a way round a corner takes steps across edges, or only asks what is open
+  int mover_size_ = 1;
   std::array<std::array<Length, max_directions>, 2> lengths_ = {};
   std::array<std::array<StepMask, max_directions>, 2> masks_ = {};
   /// Squares and hexes: the legal steps by kind and by which of the 3 x 3 cells around are open.

@@ -49,14 +49,15 @@ class Crowd {
 
   explicit Crowd(Board board);
 
-  /// @param kind  which of the grounds given to `step` it goes by  @param size  see Mover::size
+  /// @param costs  of this board: the unit is as large as the mover it was baked for
+  /// @param kind  which of the grounds given to `step` it goes by
   /// @return its number from 0, used again after `remove`; nothing where it would be off the map or on another
-  std::optional<UnitNumber> add(Cell cell, std::size_t kind = 0, int size = 1);
+  std::optional<UnitNumber> add(const CostGrid& costs, Cell cell, std::size_t kind = 0);
   /// Takes it off the board. False when there is no such unit.
   bool remove(UnitNumber unit);
 
-  /// One tick. Units of a kind without a ground wait. @pre grounds of this board, with fields made from them, else
-  /// those units wait too
+  /// One tick. Units of a kind without a ground wait. @pre grounds of this board for movers of their units' size, with
+  /// fields made from them, else those units wait too
   void step(std::span<const CrowdGround> grounds, const CrowdOptions& options = {});
 
   [[nodiscard]] bool known(UnitNumber unit) const { return unit < units_.size() && units_[unit].on_board; }

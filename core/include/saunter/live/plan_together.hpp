@@ -24,7 +24,6 @@ struct GroupMember {
 };
 
 struct GroupOptions {
-  int size = 1;                   ///< of every member, as the grid was baked for
   Hundredths waiting = 1_steps;   ///< what a tick of waiting costs; at least 0.01, which 0 counts as
   std::uint32_t tries = 16;       ///< orders tried before it gives up, at least 1
   std::uint64_t seed = 0;         ///< of the orders drawn

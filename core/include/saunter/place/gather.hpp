@@ -27,7 +27,6 @@ enum class GatherAim : std::uint8_t {
 
 struct GatherOptions {
   GatherAim aim = GatherAim::least_sum;
-  int size = 1;                     ///< of every unit, as the grid was baked for; their bodies do not overlap
   Borrowed<Offset> formation = {};  ///< places beside the rally cell wanted first, in this order: columns and rows,
                                     ///< on hexes q and r (see Footprint::parts)
   const BitGrid* taken = nullptr;   ///< cells where nobody may end, though units may cross them
@@ -59,7 +58,7 @@ class Gatherer {
   Gatherer(Gatherer&&) noexcept;
   Gatherer& operator=(Gatherer&&) noexcept;
 
-  /// Chooses a place for each unit and who goes where.
+  /// Chooses a place for each unit and who goes where. Units are as large as the mover the grid was baked for.
   ///
   /// **Places**: cells that travel from the rally cell leads to, the cheapest to get to first and in reading order
   /// among equals, each unless its body would overlap one chosen before or a cell that is taken; as many as there are

@@ -44,10 +44,10 @@ struct FieldOptions {
   /// Count every step as 1.00, whatever it costs: the fewest steps, found breadth first.
   bool count_steps = false;
   /// Answer as if these cells had other entry costs; the later of two for one cell counts. The grid is neither changed
-  /// nor copied. As in RouteOptions, blocked cells can't be opened where barriers or height limits take part.
+  /// nor copied. Cells of ground, as in RouteOptions.
   Borrowed<EntryChange> changes = {};
-  /// Cells that may be entered, but not left again: nothing is reached through them. Sources are none. Of the grid's
-  /// size, else as if there were none.
+  /// Cells that may be entered, but not left again: nothing is reached through them; places of a large mover that cover
+  /// one are such. Sources are none. Of the grid's size, else as if there were none.
   const BitGrid* stops = nullptr;
   /// Enough once these cells are known: the field then holds every cell that costs at most as much as the costliest of
   /// them, and no other. Those off the map or blocked are not waited for; when one can't be reached, or all are such,

@@ -62,8 +62,9 @@ struct Query {
   /// Arrive no farther than so many edge steps (as counted on an open board) from a goal. The goal itself need not be
   /// enterable when this is more than 0.
   int within = 0;
-  /// Arrive beside the goal, not on it: across an edge, or a corner where the mover steps across corners (with
-  /// `within`: anywhere so near but on it). The goal itself need not be enterable then either.
+  /// Arrive beside the goal, not on it: where a step to it would be legal if it could be entered, whatever the heights;
+  /// a large mover, where it does not cover the goal and has a covered cell across an edge from it without a barrier
+  /// between (with `within`: anywhere so near but on it, whatever lies between). The goal need not be enterable then.
   bool beside = false;
   /// Any cell for which this says yes is a goal too, numbered after the given ones. Nothing is known of where such
   /// cells lie, so the search is unguided.
@@ -87,8 +88,8 @@ struct RouteOptions {
   std::vector<Visit>* trace = nullptr;
 
   /// Answer as if these cells had other entry costs; the later of two for one cell counts. The grid is neither changed
-  /// nor copied. Where barriers or height limits take part, blocked cells can't be opened: what they did to them is
-  /// not known any more.
+  /// nor copied. They are cells of ground: a large mover's places are concerned that cover one. Barriers and height
+  /// limits stay as they are, also about cells that are opened.
   Borrowed<EntryChange> changes = {};
   /// Added for each eighth (squares) or sixth (hexes) of a full turn between two steps: a route with fewer
   /// turns can then be the cheaper one. Not on triangles, nor for bfs and greedy. Takes 12 bytes for each cell and

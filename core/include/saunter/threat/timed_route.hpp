@@ -42,8 +42,7 @@ struct TimedOptions {
   std::optional<Hundredths> budget = {};      ///< give up beyond this weighed sum
   std::uint64_t most_ticks = 100'000;         ///< arrive after at most so many
   std::uint64_t limit = std::numeric_limits<std::uint64_t>::max();  ///< states expanded at most; at least 1
-  int size = 1;                                                     ///< of the mover, as the grid was baked for
-  Borrowed<Closure> closures = {};                                  ///< on the grid's open cells
+  Borrowed<Closure> closures = {};  ///< cells of ground: a large mover can't stand where it covers one that is shut
 };
 
 /// A way by ticks. Belongs to its searcher and is overwritten by the next question.

@@ -18,14 +18,15 @@
 namespace saunter {
 inline namespace v0 SAUNTER_VISIBLE {
 
-/// How far a unit acts from where it stands. A cell is in range when its edge distance from some cell that the unit
-/// covers is within both bounds; with sight that same cell must see it.
+/// How far a unit acts from where it stands. A cell is in range when it lies at least so many edge steps from the
+/// nearest cell that the unit covers and at most so many from some; with sight that one must see it.
 struct ActRange {
   int least = 0;
   int most = 1;
   const SightGrid* sight = nullptr;  ///< null: it need not see
   const BitGrid* nowhere = nullptr;  ///< cells that are no targets, such as void
-  int size = 1;                      ///< of the mover
+  const CostGrid* touch = nullptr;   ///< acts across an edge without a barrier between, as this grid of the mover has
+                                     ///< them, and on nothing else, whatever the bounds
 };
 
 /// Why a unit can't act on a cell.
@@ -85,10 +86,11 @@ class Acting {
   };
   static constexpr std::uint32_t nobody = 0;
 
-  void lay_out(const Board& board, const ActRange& range);
+  void lay_out(const Board& board, const ActRange& range, int mover_size);
   void list_places(const TurnReach& turn);
-  void act_from(const Board& board, const Place& place, const ActRange& range);
-  [[nodiscard]] ActAnswer act_from_one(const Board& board, const ActRange& range, Cell from, Cell target);
+  void act_from(const Board& board, const Place& place, const ActRange& range, int mover_size);
+  [[nodiscard]] ActAnswer act_from_one(const Board& board, const ActRange& range, Cell from, int mover_size,
+                                       Cell target);
   [[nodiscard]] std::size_t next_open(std::size_t place);
 
   Grid<std::uint32_t> from_;              // one more than the place's number

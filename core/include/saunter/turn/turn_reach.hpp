@@ -17,8 +17,8 @@
 namespace saunter {
 inline namespace v0 SAUNTER_VISIBLE {
 
-/// What a turn goes by. Sets of cells hold places of the mover: for a large one those that cover such a cell
-/// (`places_over`). They are of the grid's size, else as if empty, and are only read while a question is answered.
+/// What a turn goes by. Sets hold cells of ground: for a large mover they concern every place that covers such a cell.
+/// They are of the grid's size, else as if empty, and are only read while a question is answered.
 struct TurnTerms {
   std::optional<Hundredths> points = {};  ///< movement points of a turn; nothing = as many as it takes
   const BitGrid* stops = nullptr;         ///< may be entered, and the turn ends there; the start is never one
@@ -64,15 +64,14 @@ class TurnReach {
   /// Every cell the turn touches, passed ones too, with costs and ways (`Field::path`, from the start on).
   [[nodiscard]] const Field& field() const { return field_; }
   [[nodiscard]] Cell start() const { return from_; }
+  /// Cells across the mover, as the grid was baked for.
+  [[nodiscard]] int mover_size() const { return mover_size_; }
   [[nodiscard]] std::optional<Hundredths> points() const { return points_; }
   /// Whether the start can be used; `found`, `start-off-map` or `start-blocked`.
   [[nodiscard]] Verdict verdict() const;
   /// Whether the turn may end there.
   [[nodiscard]] bool can_end(Cell cell) const { return field_.reached(cell) && !passed_.test(cell); }
-  [[nodiscard]] bool is_stop(Cell cell) const {
-    return cell != from_ && field_.stops() != nullptr && field_.stops()->size() == field_.board().size &&
-           field_.stops()->test(cell);
-  }
+  [[nodiscard]] bool is_stop(Cell cell) const { return cell != from_ && stops_.test(cell); }
   [[nodiscard]] bool is_passed(Cell cell) const { return passed_.test(cell); }
   /// Points left on arrival: 0 on a stop; nothing where the turn does not lead, and where points are not counted.
   [[nodiscard]] std::optional<Cost> left(Cell cell) const;
@@ -87,22 +86,24 @@ class TurnReach {
   /// Why the turn can't end on a cell, or that it can. @pre the grid and its changes are those asked about, else the
   /// answer is about both
   /// @param units  who stands where, to name who is in the way; null = nobody is named, all is `blocked`
-  /// @param size  of the mover, to look at all cells it would cover
-  /// @param friends  units it may pass over: they are not in the way, nor is whoever stands at the start, which is itself
+  /// @param friends  units it may pass over: they are not in the way, nor is whoever stands at the start, which is
+  /// itself
   /// @cost O(1) where the turn leads; else a search without the bound on points, stopped at the cell
-  [[nodiscard]] TurnReason why(const CostGrid& costs, Cell cell, const Grid<UnitId>* units = nullptr, int size = 1,
+  [[nodiscard]] TurnReason why(const CostGrid& costs, Cell cell, const Grid<UnitId>* units = nullptr,
                                Borrowed<EntryChange> changes = {}, Borrowed<UnitId> friends = {});
 
  private:
-  [[nodiscard]] TurnReason why_not_stand(Tiling tiling, Cell cell, const Grid<UnitId>* units, int size,
+  [[nodiscard]] TurnReason why_not_stand(Tiling tiling, Cell cell, const Grid<UnitId>* units,
                                          std::span<const UnitId> friends);
-  [[nodiscard]] bool off_map(Size board, Tiling tiling, Cell cell, int size);
+  [[nodiscard]] bool off_map(Size board, Tiling tiling, Cell cell);
 
   Searcher searcher_;
   Field field_;
-  Field farther_;  // for reasons
-  BitGrid passed_;
+  Field farther_;   // for reasons
+  BitGrid stops_;   // places of the mover
+  BitGrid passed_;  // the same
   Cell from_;
+  int mover_size_ = 1;
   std::optional<Hundredths> points_;
   std::vector<Cell> cells_;
 };

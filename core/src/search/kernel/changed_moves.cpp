@@ -1,8 +1,10 @@
 #include "changed_moves.hpp"
 
+#include "../../ground/body_most.hpp"
+
 namespace saunter::inline v0::detail {
 
-void ChangedMoves::begin(const CostGrid& costs, std::span<const EntryChange> changes, Lookup lookup) {
+void ChangedMoves::begin(const CostGrid& costs, std::span<const EntryChange> changes, Lookup lookup, Meant meant) {
   // First what the query before has left, in the bits as large as they were then.
   for (const Change& change : changes_) bits_.set(change.cell, false);
   changes_.clear();
@@ -14,22 +16,47 @@ void ChangedMoves::begin(const CostGrid& costs, std::span<const EntryChange> cha
     const EntryChange& change = changes[i];
     if (!costs.size().contains(change.cell)) continue;
     SAUNTER_EXPECT(change.cost <= max_entry_cost);
-    const bool known = !costs.has_sides() || change.cost == blocked || costs.open(change.cell);
-    SAUNTER_EXPECT(known);
-    if (!known) continue;
     const auto cost = static_cast<EntryCost>(std::min<Cost>(change.cost, max_entry_cost));
     changes_.push_back({change.cell, cost, i});
   }
-  std::sort(changes_.begin(), changes_.end(),
-            [](const Change& a, const Change& b) { return a.cell != b.cell ? a.cell < b.cell : a.place > b.place; });
-  const auto last =
-      std::unique(changes_.begin(), changes_.end(), [](const Change& a, const Change& b) { return a.cell == b.cell; });
-  changes_.erase(last, changes_.end());
+  put_in_order();
+  if (costs.mover_size() > 1 && meant == Meant::ground) spread_over_places();
   for (const Change& change : changes_) {
     if (by_bits_) bits_.set(change.cell);
     block_ = block_.joined(Rect::of(change.cell));
   }
   find_bounds();
+}
+
+/// In reading order, of each cell the last given.
+void ChangedMoves::put_in_order() {
+  std::sort(changes_.begin(), changes_.end(),
+            [](const Change& a, const Change& b) { return a.cell != b.cell ? a.cell < b.cell : a.place > b.place; });
+  const auto last =
+      std::unique(changes_.begin(), changes_.end(), [](const Change& a, const Change& b) { return a.cell == b.cell; });
+  changes_.erase(last, changes_.end());
+}
+
+/// A change of ground under a large mover is one of every place whose body covers it.
+void ChangedMoves::spread_over_places() {
+  ground_.swap(changes_);
+  changes_.clear();
+  const Board board = costs_->board();
+  const auto changed = [&](Cell cell) {
+    const Change* const change = find_in(ground_, cell);
+    return change != nullptr ? change->cost : costs_->ground_entry(cell);
+  };
+  for (const Change& change : ground_) {
+    // One less than the cost: so `blocked` is the largest of all.
+    most_under_body(
+        board, Rect::of(change.cell).grown(costs_->mover_size(), board.size), costs_->mover_size(),
+        std::uint16_t{65'535}, [&](Cell cell) { return static_cast<std::uint16_t>(changed(cell) - 1U); },
+        [&](Cell place, std::uint16_t most) {
+          const auto cost = costs_->split(place) ? blocked : static_cast<EntryCost>(most + 1U);
+          if (cost != costs_->entry(place)) changes_.push_back({place, cost, 0});
+        });
+  }
+  put_in_order();
 }
 
 void ChangedMoves::find_bounds() {
@@ -52,11 +79,15 @@ void ChangedMoves::find_bounds() {
       least_left == blocked || (least_changed != blocked && least_changed < least_left) ? least_changed : least_left;
 }
 
+const ChangedMoves::Change* ChangedMoves::find_in(const std::vector<Change>& changes, Cell cell) {
+  const auto at = std::lower_bound(changes.begin(), changes.end(), cell,
+                                   [](const Change& change, Cell wanted) { return change.cell < wanted; });
+  return at != changes.end() && at->cell == cell ? &*at : nullptr;
+}
+
 const ChangedMoves::Change* ChangedMoves::find(Cell cell) const {
   if (by_bits_ ? !bits_.test(cell) : !block_.contains(cell)) return nullptr;
-  const auto at = std::lower_bound(changes_.begin(), changes_.end(), cell,
-                                   [](const Change& change, Cell wanted) { return change.cell < wanted; });
-  return at != changes_.end() && at->cell == cell ? &*at : nullptr;
+  return find_in(changes_, cell);
 }
 
 EntryCost ChangedMoves::entry(Cell cell) const {
@@ -82,45 +113,6 @@ bool ChangedMoves::near_change(Cell cell) const {
     if (any_in_row(row, cell.col - 2, cell.col + 2)) return true;
   }
   return false;
-}
-
-/// Whether one step across an edge is legal now. Where legal steps are stored they know about barriers and heights, but
-/// not about what the query shuts.
-bool ChangedMoves::edge_legal(Cell from, unsigned edge, Cell to) const {
-  if (!open(from) || !open(to)) return false;
-  return !costs_->has_sides() || (unsigned{costs_->moves_on_map(from)} >> edge & 1U) != 0;
-}
-
-DirectionSet ChangedMoves::moves_by_rules(Cell cell) const {
-  if (!open(cell)) return 0;
-  const Tiling tiling = costs_->tiling();
-  const Neighbourhood& hood = tiling.neighbourhood();
-  const auto kind = static_cast<unsigned>(tiling.kind(cell));
-  const Corners corners = costs_->rules().corners;
-  const unsigned stored = costs_->has_sides() ? unsigned{costs_->moves_on_map(cell)} : ~0U;
-  unsigned legal = 0;
-  for (unsigned d = 0; d < static_cast<unsigned>(costs_->rules().steps); ++d) {
-    const Cell target = cell + hood.offset[kind][d];
-    if ((stored >> d & 1U) == 0 || !open(target)) continue;
-    if (d >= static_cast<unsigned>(hood.edges)) {
-      unsigned ways_open = 0;
-      for (const CornerWay& way : hood.ways[kind][d]) {
-        bool passes = true;
-        Cell at = cell;
-        for (unsigned i = 0; i < way.count && passes; ++i) {
-          const unsigned edge = way.steps[i];
-          const Cell next = tiling.neighbour(at, Direction(edge));
-          // Under `free` what is beside does not matter; barriers are in `stored`, and a way must not leave the map.
-          passes = corners == Corners::free ? costs_->size().contains(next) : edge_legal(at, edge, next);
-          at = next;
-        }
-        ways_open += passes ? 1U : 0U;
-      }
-      if (ways_open < (corners == Corners::strict ? 2U : 1U)) continue;
-    }
-    legal |= 1U << d;
-  }
-  return static_cast<DirectionSet>(legal);
 }
 
 }  // namespace saunter::inline v0::detail

@@ -19,9 +19,13 @@ class ChangedMoves {
   /// alone (for questions about a few cells, which must not cost a look at the map).
   enum class Lookup : std::uint8_t { by_bits, by_list };
 
-  /// Looks at the grid through these changes; those off the map are left out, and where barriers or height limits take
-  /// part also those that would open a blocked cell. O(changes x log)
-  void begin(const CostGrid& costs, std::span<const EntryChange> changes, Lookup lookup = Lookup::by_bits);
+  /// What changed cells are: of the ground, under every place that covers one, or places of the mover themselves.
+  enum class Meant : std::uint8_t { ground, places };
+
+  /// Looks at the grid through these changes of its ground; those off the map are left out. O(changes x log), for a
+  /// large mover O(changes x cells of its body x log)
+  void begin(const CostGrid& costs, std::span<const EntryChange> changes, Lookup lookup = Lookup::by_bits,
+             Meant meant = Meant::ground);
 
   [[nodiscard]] bool any() const { return !changes_.empty(); }
   /// No off the map.
@@ -31,7 +35,8 @@ class ChangedMoves {
   [[nodiscard]] EntryCost entry(Cell cell) const;
   /// @pre the cell is on the map
   [[nodiscard]] DirectionSet moves(Cell cell) const {
-    return any() && near_change(cell) ? moves_by_rules(cell) : costs_->moves_on_map(cell);
+    if (!any() || !near_change(cell)) return costs_->moves_on_map(cell);
+    return costs_->moves_if(cell, [this](Cell at) { return open(at); });
   }
   /// Calls visit(cell, cost) for each cell that is changed, once.
   template <typename Visit>
@@ -42,7 +47,7 @@ class ChangedMoves {
   [[nodiscard]] Rect about() const { return any() ? block_.grown(step_reach, costs_->size()) : Rect{}; }
   /// The smallest entry cost of any cell, with the changes made.
   [[nodiscard]] EntryCost lowest_entry() const { return cheapest_; }
-  [[nodiscard]] std::size_t memory() const { return bytes_of(changes_) + bits_.memory(); }
+  [[nodiscard]] std::size_t memory() const { return bytes_of(changes_, ground_) + bits_.memory(); }
   /// No cell costs more.
   [[nodiscard]] EntryCost highest_entry() const { return highest_; }
 
@@ -56,12 +61,14 @@ class ChangedMoves {
   [[nodiscard]] const Change* find(Cell cell) const;
   [[nodiscard]] bool any_in_row(std::int32_t row, std::int32_t first, std::int32_t last) const;
   [[nodiscard]] bool near_change(Cell cell) const;
-  [[nodiscard]] DirectionSet moves_by_rules(Cell cell) const;
-  [[nodiscard]] bool edge_legal(Cell from, unsigned edge, Cell to) const;
+  [[nodiscard]] static const Change* find_in(const std::vector<Change>& changes, Cell cell);
+  void put_in_order();
+  void spread_over_places();
   void find_bounds();
 
   const CostGrid* costs_ = nullptr;
-  std::vector<Change> changes_;  // on the map, in reading order, one for each cell
+  std::vector<Change> changes_;  // on the map, in reading order, one for each cell; of a large mover its places
+  std::vector<Change> ground_;   // of a large mover: what was given
   Rect block_;                   // holds them all
   BitGrid bits_;                 // of the changed cells, only with Lookup::by_bits
   bool by_bits_ = false;

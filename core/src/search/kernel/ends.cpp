@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "saunter/grid/area.hpp"
+#include "beside.hpp"
 
 namespace saunter::inline v0::detail {
 
@@ -56,7 +56,9 @@ bool Goals::accept_about(const CostGrid& costs, const ChangedMoves& ground, std:
       if (!beside || cell != at) usable |= accept(ground, cell, goal);
     }
   } else {
-    for (Direction d{0}; d < costs.rules().steps; ++d) usable |= accept(ground, costs.tiling().neighbour(at, d), goal);
+    for_each_place_beside(
+        costs, at, about_, [&](Cell cell) { return ground.open(cell); },
+        [&](Cell place) { usable |= accept(ground, place, goal); });
   }
   return usable;
 }
