@@ -7,7 +7,7 @@
 
 #include "saunter/draw/overlay.hpp"
 
-namespace saunter::inline v0::draw::detail {
+namespace saunter::inline v0_2::draw::detail {
 
 struct Box {
   double left = std::numeric_limits<double>::infinity();
@@ -38,4 +38,4 @@ inline Box extent(const Frame& frame, Size size) {
   return box;
 }
 
-}  // namespace saunter::inline v0::draw::detail
+}  // namespace saunter::inline v0_2::draw::detail

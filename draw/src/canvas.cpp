@@ -8,7 +8,7 @@
 #include <numbers>
 #include <vector>
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 namespace {
 
 cairo_status_t append(void* to, const unsigned char* data, unsigned length) {
@@ -175,4 +175,4 @@ std::string Canvas::finish() {
   return std::move(bytes_);
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

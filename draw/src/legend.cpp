@@ -2,7 +2,7 @@
 
 #include "strokes.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 namespace {
 
@@ -100,4 +100,4 @@ void Legend::paint(Canvas& canvas, Point corner, double width) const {
   }
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

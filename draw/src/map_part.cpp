@@ -4,7 +4,7 @@
 
 #include "saunter/draw/palette.hpp"
 
-namespace saunter::inline v0::draw::detail {
+namespace saunter::inline v0_2::draw::detail {
 namespace {
 
 Frame plain_frame(const Picture& picture, double cell, Point origin) {
@@ -81,9 +81,9 @@ double scale_of(PixelSize size) { return std::max(1.0, std::min(size.width / 128
 
 bool drawable(const Picture& picture) { return picture.map() != nullptr && picture.map()->size().cell_count() > 0; }
 
-}  // namespace saunter::inline v0::draw::detail
+}  // namespace saunter::inline v0_2::draw::detail
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 
 std::vector<const Overlay*> Picture::overlays() const {
   std::vector<const Overlay*> list;
@@ -93,4 +93,4 @@ std::vector<const Overlay*> Picture::overlays() const {
   return list;
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

@@ -5,7 +5,7 @@
 #include "box.hpp"
 #include "saunter/draw/picture.hpp"
 
-namespace saunter::inline v0::draw::detail {
+namespace saunter::inline v0_2::draw::detail {
 
 /// The cell size at which the map fits a room, in whole pixels unless it is very small.
 [[nodiscard]] double cell_within(const Picture& picture, double width, double height, double most);
@@ -23,4 +23,4 @@ inline constexpr double smallest_drawn_cell = 3;  // smaller cells are painted a
 inline constexpr double column = 240;             // of the legend
 inline constexpr double gap = 24;
 
-}  // namespace saunter::inline v0::draw::detail
+}  // namespace saunter::inline v0_2::draw::detail

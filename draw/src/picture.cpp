@@ -5,7 +5,7 @@
 #include "map_part.hpp"
 #include "strokes.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 namespace {
 
@@ -92,4 +92,4 @@ Layout layout(const Picture& picture, PixelSize size) {
 std::string to_png(const Picture& picture, PixelSize size) { return paint(picture, size, Canvas::Kind::png); }
 std::string to_svg(const Picture& picture, PixelSize size) { return paint(picture, size, Canvas::Kind::svg); }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

@@ -4,7 +4,7 @@
 #include "map_part.hpp"
 #include "strokes.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 namespace {
 
@@ -160,4 +160,4 @@ std::string paint(const Sheet& sheet, PixelSize size, Canvas::Kind kind) {
 std::string to_png(const Sheet& sheet, PixelSize size) { return paint(sheet, size, Canvas::Kind::png); }
 std::string to_svg(const Sheet& sheet, PixelSize size) { return paint(sheet, size, Canvas::Kind::svg); }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

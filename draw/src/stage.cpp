@@ -3,7 +3,7 @@
 #include "saunter/draw/palette.hpp"
 #include "saunter/draw/overlay.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 
 Stage::Stage(const Map& map, const Layout& layout, bool diamond, Canvas& canvas)
     : map_(map),
@@ -24,4 +24,4 @@ void Stage::write(Cell cell, const std::string& text, double size, Rgb ink, Poin
   canvas_.text(at.x, at.y + size * 0.36 * canvas_.text_scale(), text, size, {ink}, Align::centre, bold);
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

@@ -5,7 +5,7 @@
 #include "saunter/draw/palette.hpp"
 #include "saunter/draw/overlay.hpp"
 
-namespace saunter::inline v0::draw::detail {
+namespace saunter::inline v0_2::draw::detail {
 
 /// How strongly what was found is laid over the ground.
 inline constexpr double laid_over = 0.62;
@@ -52,4 +52,4 @@ inline void write_within(Canvas& canvas, Point at, std::string words, double siz
   canvas.text(at.x, at.y, words, size, ink, Align::left, bold);
 }
 
-}  // namespace saunter::inline v0::draw::detail
+}  // namespace saunter::inline v0_2::draw::detail

@@ -5,7 +5,7 @@
 #include "saunter/draw/palette.hpp"
 #include "saunter/ground/glyph.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 namespace {
 
 class Printer {
@@ -79,4 +79,4 @@ std::string terminal_view(const Picture& picture, const TerminalOptions& options
   return Printer(screen, options.color).text();
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

@@ -9,7 +9,7 @@
 
 #include "saunter/io/text.hpp"
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 namespace {
 
 std::string joined(std::initializer_list<std::string_view> words) {
@@ -184,4 +184,4 @@ std::vector<const toml::table*> listed_tables(const Source& source, const toml::
   return tables;
 }
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

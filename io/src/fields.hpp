@@ -16,7 +16,7 @@
 #include "saunter/io/result.hpp"
 #include "saunter/io/scenario.hpp"
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 
 /// Thrown inside the readers only; the public functions catch it and return its error.
 struct ReadFailure {
@@ -111,4 +111,4 @@ std::vector<const toml::table*> listed_tables(const Source& source, const toml::
 
 Cell cell_from(const Source& source, const toml::node& node);
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

@@ -14,7 +14,7 @@
 #include <system_error>
 #include <utility>
 
-namespace saunter::inline v0::io {
+namespace saunter::inline v0_2::io {
 namespace {
 
 constexpr const char* readable = "a file that can be read";
@@ -274,4 +274,4 @@ Outcome write_file(const std::string& file, std::string content) {
   return pending.value().keep();
 }
 
-}  // namespace saunter::inline v0::io
+}  // namespace saunter::inline v0_2::io

@@ -7,7 +7,7 @@
 #include "saunter/ground/cost.hpp"
 #include "saunter/io/png.hpp"
 
-namespace saunter::inline v0::io {
+namespace saunter::inline v0_2::io {
 namespace {
 
 struct Span {
@@ -92,4 +92,4 @@ std::string to_ramp_png(const Layer& layer) {
   return encode_png(pixels);
 }
 
-}  // namespace saunter::inline v0::io
+}  // namespace saunter::inline v0_2::io

@@ -9,7 +9,7 @@
 #include "saunter/io/png.hpp"
 #include "saunter/io/text.hpp"
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 namespace {
 
 std::string beside(const std::string& folder, const std::string& file) {
@@ -193,4 +193,4 @@ void read_barriers_png(const std::string& folder, const Fields& fields, Map& map
   map.set_all_closed(std::move(closed));
 }
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

@@ -5,7 +5,7 @@
 #include "fields.hpp"
 #include "saunter/ground/map.hpp"
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 
 /// Each reads the file that the [map] table names and throws ReadFailure; size errors come before memory is taken.
 Grid<TerrainId> read_terrain_csv(const std::string& folder, const Fields& map, const std::vector<Terrain>& kinds);
@@ -18,4 +18,4 @@ void read_heights(const std::string& folder, const Fields& fields, int lines_abo
 /// barriers_png, if there.
 void read_barriers_png(const std::string& folder, const Fields& fields, Map& map);
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

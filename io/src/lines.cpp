@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 
 std::string_view without_mark(std::string_view text) {
   constexpr std::string_view byte_order_mark = "\xEF\xBB\xBF";
@@ -30,4 +30,4 @@ std::string plain_text(std::string_view text) {
   return plain;
 }
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

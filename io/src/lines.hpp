@@ -5,7 +5,7 @@
 #include <string>
 #include <string_view>
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 
 /// The text without the byte order mark that some editors put before it.
 std::string_view without_mark(std::string_view text);
@@ -15,4 +15,4 @@ bool take_line(std::string_view& text, std::string_view& line);
 /// The text without a byte order mark and with line feeds alone as line ends.
 std::string plain_text(std::string_view text);
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

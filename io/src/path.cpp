@@ -8,7 +8,7 @@
 #include "saunter/io/files.hpp"
 #include "saunter/io/text.hpp"
 
-namespace saunter::inline v0::io {
+namespace saunter::inline v0_2::io {
 using namespace detail;
 namespace {
 
@@ -114,4 +114,4 @@ Result<std::vector<Cell>> read_path(const std::string& file) {
   return parse_path(text.value(), file == "-" ? "<stdin>" : file);
 }
 
-}  // namespace saunter::inline v0::io
+}  // namespace saunter::inline v0_2::io

@@ -10,7 +10,7 @@
 #include "saunter/io/text.hpp"
 #include "scenario/reading.hpp"
 
-namespace saunter::inline v0::io {
+namespace saunter::inline v0_2::io {
 using namespace detail;
 namespace {
 
@@ -248,4 +248,4 @@ Result<PlayScript> read_play(const std::string& file, const Scenario& scenario) 
   return parse_play(text.value(), file == "-" ? "<stdin>" : file, scenario);
 }
 
-}  // namespace saunter::inline v0::io
+}  // namespace saunter::inline v0_2::io

@@ -5,7 +5,7 @@
 #include <cstring>
 #include <vector>
 
-namespace saunter::inline v0::io {
+namespace saunter::inline v0_2::io {
 namespace {
 
 // libpng reports errors by longjmp. Everything with a destructor lives in the callers of the two functions that call
@@ -226,4 +226,4 @@ std::string encode_grey_png(const Grid<std::uint16_t>& pixels, int bits) {
   return encode(pixels.size(), PNG_COLOR_TYPE_GRAY, bits == 16 || bits == 4 ? bits : 8, bytes, row_bytes);
 }
 
-}  // namespace saunter::inline v0::io
+}  // namespace saunter::inline v0_2::io

@@ -12,7 +12,7 @@
 
 #include "saunter/io/files.hpp"
 
-namespace saunter::inline v0::io {
+namespace saunter::inline v0_2::io {
 namespace {
 
 constexpr const char* prepared_file = "a prepared map of this map and mover, made anew";
@@ -70,4 +70,4 @@ Outcome write_prepared(const std::string& file, const Prepared& prepared) {
   return write_file(file, {reinterpret_cast<const char*>(bytes.data()), bytes.size()});
 }
 
-}  // namespace saunter::inline v0::io
+}  // namespace saunter::inline v0_2::io

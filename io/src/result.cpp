@@ -2,7 +2,7 @@
 
 #include "saunter/io/text.hpp"
 
-namespace saunter::inline v0::io {
+namespace saunter::inline v0_2::io {
 
 std::string Error::message() const {
   std::string text = file.size() <= longest_message / 2 ? file : "..." + file.substr(file.size() - longest_message / 2);
@@ -17,4 +17,4 @@ std::string Error::message() const {
   return text.substr(0, end) + "...";
 }
 
-}  // namespace saunter::inline v0::io
+}  // namespace saunter::inline v0_2::io

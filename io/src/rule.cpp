@@ -4,7 +4,7 @@
 
 #include "saunter/io/path.hpp"
 
-namespace saunter::inline v0::io {
+namespace saunter::inline v0_2::io {
 namespace {
 
 /// A whole number from 0 to `most`, digits only.
@@ -82,4 +82,4 @@ std::optional<RuleWords> parse_rule_words(const std::string& text) {
   return std::nullopt;
 }
 
-}  // namespace saunter::inline v0::io
+}  // namespace saunter::inline v0_2::io

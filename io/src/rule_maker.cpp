@@ -2,7 +2,7 @@
 
 #include "saunter/search/searcher.hpp"
 
-namespace saunter::inline v0::io {
+namespace saunter::inline v0_2::io {
 
 /// The cells of a terrain, or of a unit, by name.
 const BitGrid& RuleMaker::cells_named(const std::string& name) {
@@ -59,4 +59,4 @@ std::optional<Rule> RuleMaker::make(const RuleWords& words) {
   return rule;
 }
 
-}  // namespace saunter::inline v0::io
+}  // namespace saunter::inline v0_2::io

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace saunter::inline v0::io {
+namespace saunter::inline v0_2::io {
 
 const Mover* Scenario::find_mover(std::string_view name) const {
   if (name.empty()) return movers.empty() ? nullptr : &movers.front();
@@ -75,4 +75,4 @@ TimedDanger Scenario::timed_danger(const SightGrid& sight) const {
   return danger;
 }
 
-}  // namespace saunter::inline v0::io
+}  // namespace saunter::inline v0_2::io

@@ -4,7 +4,7 @@
 
 #include "utf8.hpp"
 
-namespace saunter::inline v0::io {
+namespace saunter::inline v0_2::io {
 using namespace detail;
 
 std::string printable(std::string_view text, bool lines) {
@@ -36,4 +36,4 @@ std::string shown(std::string_view text) {
 
 int columns_of(char32_t code_point) { return utf8proc_charwidth(static_cast<utf8proc_int32_t>(code_point)); }
 
-}  // namespace saunter::inline v0::io
+}  // namespace saunter::inline v0_2::io

@@ -1,6 +1,6 @@
 #include "toml_bounds.hpp"
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 namespace {
 
 /// Goes through TOML without understanding it: strings and comments are passed over, dots between parts of keys
@@ -79,4 +79,4 @@ class Scan {
 
 std::optional<Error> broken_bound(std::string_view text, const std::string& name) { return Scan(text, name).run(); }
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

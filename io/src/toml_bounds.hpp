@@ -8,7 +8,7 @@
 
 #include "saunter/io/result.hpp"
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 
 /// A dotted key or a table's name has at most so many parts, brackets are at most so deep: the parser and what it makes
 /// call themselves once for each.
@@ -18,4 +18,4 @@ inline constexpr int most_bracket_depth = 32;
 /// The first place where a bound is broken.
 [[nodiscard]] std::optional<Error> broken_bound(std::string_view text, const std::string& name);
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

@@ -4,7 +4,7 @@
 
 #include "saunter/io/text.hpp"
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 
 std::optional<char32_t> take_code_point(std::string_view& text) {
   if (text.empty()) return std::nullopt;
@@ -59,4 +59,4 @@ bool is_printable(char32_t c) {
   }
 }
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

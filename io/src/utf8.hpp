@@ -5,7 +5,7 @@
 #include <optional>
 #include <string_view>
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 
 /// Takes the first code point off the text; nothing when the text does not begin with valid UTF-8 or is empty.
 std::optional<char32_t> take_code_point(std::string_view& text);
@@ -16,4 +16,4 @@ bool is_safe(char32_t code_point);
 /// tables of utf8proc). A plain space counts.
 bool is_printable(char32_t code_point);
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

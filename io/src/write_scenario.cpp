@@ -6,7 +6,7 @@
 #include "saunter/ground/glyph.hpp"
 #include "saunter/io/png.hpp"
 
-namespace saunter::inline v0::io {
+namespace saunter::inline v0_2::io {
 namespace {
 
 std::string in_quotes(std::string_view text) {
@@ -338,4 +338,4 @@ Result<std::vector<NamedFile>> write_scenario(const Scenario& scenario, const st
   return Writer(scenario, stem, options).write();
 }
 
-}  // namespace saunter::inline v0::io
+}  // namespace saunter::inline v0_2::io

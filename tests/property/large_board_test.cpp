@@ -11,7 +11,8 @@ using namespace saunter::test;
 
 namespace {
 
-constexpr Algorithm of_least_cost[] = {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra, Algorithm::jump, Algorithm::dead_ends};
+constexpr Algorithm of_least_cost[] = {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra, Algorithm::jump,
+                                       Algorithm::dead_ends};
 
 CostGrid noise(Random& random, Tiling tiling, Size size, bool one_cost) {
   const int share = random.whole(0, 35);

@@ -225,3 +225,70 @@ TEST_CASE("who is in the way is waited for and then gone round, and edits that w
   REQUIRE(events.size() == 2);
   CHECK(events[0].what == Standing::holds);
 }
+
+TEST_CASE("whoever meets units that stand for good gets round them wherever a way does, on 600 random maps") {
+  Searcher searcher;
+  std::size_t arrived = 0;
+  std::size_t went_round = 0;
+  for (const std::uint64_t seed : seeds(600)) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Tiling tiling = random.one_of(all_tilings());
+    const Size size{random.whole(5, 14), random.whole(5, 12)};
+    Map map({tiling, size}, {{.name = "sand"}, {.name = "kelp", .cost = 250}, {.name = "rock", .cost = blocked}});
+    const bool ring = random.chance(30);  // a corridor round an island of rock
+    for (const Cell cell : size.cells()) {
+      const bool inside = Rect::whole(size).contains(cell + Offset{2, 2}) && cell.col > 1 && cell.row > 1;
+      const bool rock = ring ? inside : random.chance(12);
+      map.set_terrain(cell, static_cast<TerrainId>(rock ? 2 : random.chance(20) ? 1 : 0));
+    }
+    Mover sled = random_mover(random, tiling);
+    sled.size = tiling.shape() == Shape::triangle ? 1 : 2;
+    sled.costs.clear();
+    LiveMap live(map, {{.name = "crab", .rules = random_rules(random, tiling)}, sled});
+    const Board board = live.board();
+    for (int i = random.whole(0, 3); i > 0; --i) {
+      const Cell cell = random.cell(board.size);
+      (void)(random.chance(50) ? live.close_for(cell) : live.add_cost(cell, 4_steps));
+    }
+    live.commit();
+    Go goes{.name = "goes"};
+    goes.mover = static_cast<MoverId>(random.whole(0, static_cast<int>(live.movers().size()) - 1));
+    goes.from = random.cell(board.size);
+    goes.to = random.cell(board.size);
+    goes.plan = static_cast<GoPlan>(random.whole(0, 2));
+    const CostGrid costs = live.costs(goes.mover);
+    const Route plan = searcher.route(costs, goes.from, goes.to);
+    PlayScript script{.ticks = 6 * static_cast<std::uint32_t>(board.size.cell_count()) + 20};
+    std::vector<EntryChange> standing;
+    std::vector<Cell> body;
+    for (int i = random.whole(1, 5); i > 0; --i) {
+      const auto mover = static_cast<MoverId>(random.whole(0, static_cast<int>(live.movers().size()) - 1));
+      const bool on_way = plan.steps() > 1 && random.chance(70);
+      const Cell cell = on_way ? plan.cells()[static_cast<std::size_t>(random.whole(1, static_cast<int>(plan.steps())))]
+                               : random.cell(board.size);
+      body_cells(board.tiling, cell, live.movers()[mover].size, body);
+      const auto meets = [&](Cell part) {
+        return std::any_of(standing.begin(), standing.end(), [&](const EntryChange& c) { return c.cell == part; });
+      };
+      if (!live.costs(mover).open(cell) || std::any_of(body.begin(), body.end(), meets)) continue;
+      for (const Cell part : body) standing.push_back({part, blocked});
+      script.units.push_back({.name = "post", .mover = mover, .from = cell, .to = cell});
+    }
+    script.units.push_back(goes);
+    const bool can = searcher.route(costs, goes.from, goes.to, {.changes = standing}).found();
+    Play play(live, script);
+    while (!play.ended()) play.step();
+    const Gone& gone = play.units().back();
+    // A body stands in the way of a detour's corners, but not of the plan's: some arrive that could not go round.
+    if (can) REQUIRE(gone.arrived.has_value());
+    if (!plan.found()) REQUIRE_FALSE(gone.arrived.has_value());
+    arrived += can && goes.from != goes.to ? 1U : 0U;
+    for (std::size_t i = 1; i < gone.path.size(); ++i) {
+      const bool waits = gone.path[i] == gone.path[i - 1];
+      went_round += waits && can && i + 1 < gone.path.size() ? 1U : 0U;
+    }
+  }
+  CHECK(arrived > share_of(100));
+  CHECK(went_round > share_of(50));
+}

@@ -20,13 +20,13 @@
 #define SAUNTER_VERSION (SAUNTER_VERSION_MAJOR * 10000 + SAUNTER_VERSION_MINOR * 100 + SAUNTER_VERSION_PATCH)
 
 namespace saunter {
-// Named after the first number, so that objects built with other versions of the headers do not link by accident. Write
-// saunter::Route, never saunter::v0::Route.
-inline namespace v0 SAUNTER_VISIBLE {
+// Named after the first two numbers (from 1.0 on the first), so that objects built with headers that do not go together
+// do not link by accident. Write saunter::Route, never saunter::v0_2::Route.
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// The version of the library that is linked, such as "0.2.0"; SAUNTER_VERSION is that of the headers. No errors, no
 /// allocation, from any thread. O(1).
 [[nodiscard]] std::string_view version();
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

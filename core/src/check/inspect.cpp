@@ -6,7 +6,7 @@
 #include "saunter/grid/whole_plane.hpp"
 #include "saunter/search/path.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 class Inspector {
@@ -243,4 +243,4 @@ Inspection inspect_path(const Map& map, const Mover& mover, const CostGrid& cost
   return Inspector(map, mover, costs, cells, options).run();
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -5,7 +5,7 @@
 
 #include "pieces.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -166,4 +166,4 @@ Made CaveMaker::take() {
 
 Made make_cave(Board board, const CaveOptions& options) { return CaveMaker(board, options).take(); }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

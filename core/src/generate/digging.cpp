@@ -4,7 +4,7 @@
 
 #include "saunter/grid/area.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 Digging::Digging(Board board, int width, Hundredths fresh)
     : board_(board),
@@ -70,4 +70,4 @@ void Digging::path(CorridorShape shape, Cell from, Cell to, Dice& dice, std::vec
   if (shape == CorridorShape::cheapest || !all_fit(out)) cheapest(from, to, out);
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

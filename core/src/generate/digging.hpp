@@ -9,7 +9,7 @@
 #include "saunter/grid/dice.hpp"
 #include "saunter/search/searcher.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// A place is a cell, or with a width above 1 the block of cells whose top left it is.
 class Digging {
@@ -51,4 +51,4 @@ class Digging {
   Searcher searcher_;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

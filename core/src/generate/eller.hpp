@@ -13,7 +13,7 @@
 #include "saunter/grid/dice.hpp"
 #include "saunter/grid/tiling.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// @pre every cell has a neighbour in its row, or one in the next (all boards but triangles of one column)
 class Eller {
@@ -197,4 +197,4 @@ class Eller {
   std::vector<bool> has_exit_;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -10,7 +10,7 @@
 #include "saunter/grid/dice.hpp"
 #include "yard.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// The directions from a cell to those that a test holds for, as bits.
 template <unsigned edges, typename Test>
@@ -247,4 +247,4 @@ class GrowWilson {
   bool erasing_ = false;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <queue>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 constexpr int tries_by_lot = 60;
@@ -303,4 +303,4 @@ std::vector<RoomPair> extra_pairs(Tiling tiling, const RoomLayout& layout, std::
   return shortest_beside(tiling, layout.rooms(), layout.walked(), count);
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -8,7 +8,7 @@
 #include "digging.hpp"
 #include "saunter/generate/rooms.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 struct RoomPair {
   std::size_t from = 0;
@@ -68,4 +68,4 @@ class RoomLayout {
 /// More pairs, for rooms that are joined each to one before: the shortest not joined yet.
 [[nodiscard]] std::vector<RoomPair> extra_pairs(Tiling tiling, const RoomLayout& layout, std::size_t count);
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <array>
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 std::size_t Made::open_count() const {
   const std::span<const Part> values = parts.values();
@@ -54,4 +54,4 @@ Grid<Part> parts_of(Tiling tiling, const BitGrid& open) {
   return parts;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

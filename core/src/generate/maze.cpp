@@ -9,7 +9,7 @@
 #include "pieces.hpp"
 #include "yard.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -312,4 +312,4 @@ void stream_maze(Tiling tiling, Size size, std::uint64_t seed, const MazeRow& ro
   }
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

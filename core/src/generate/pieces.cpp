@@ -3,7 +3,7 @@
 #include "saunter/ground/bake.hpp"
 #include "saunter/region/joins.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 CostGrid ground_of(Tiling tiling, const BitGrid& open) {
   return CostGrid({tiling, open.size()}, {.steps = tiling.edge_count()},
@@ -50,4 +50,4 @@ std::vector<Cell> join_all(Tiling tiling, BitGrid& open, std::uint32_t least_cel
   return dug;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

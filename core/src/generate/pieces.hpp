@@ -6,7 +6,7 @@
 #include "saunter/ground/cost_grid.hpp"
 #include "saunter/region/regions.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// The open cells as ground of one cost, for steps across edges.
 [[nodiscard]] CostGrid ground_of(Tiling tiling, const BitGrid& open);
@@ -16,4 +16,4 @@ void keep_largest(Tiling tiling, BitGrid& open);
 /// cells dug
 std::vector<Cell> join_all(Tiling tiling, BitGrid& open, std::uint32_t least_cells);
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

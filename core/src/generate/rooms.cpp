@@ -6,7 +6,7 @@
 #include "digging.hpp"
 #include "layout.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 std::string_view method_name(RoomsMethod method) {
@@ -186,4 +186,4 @@ Made RoomsMaker::take() {
 
 Made make_rooms(Board board, const RoomsOptions& options) { return RoomsMaker(board, options).take(); }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

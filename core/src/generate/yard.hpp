@@ -10,7 +10,7 @@
 #include "saunter/generate/made.hpp"
 #include "saunter/grid/bit_grid.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 class Yard {
  public:
@@ -110,4 +110,4 @@ class Yard {
   std::vector<Spot> cells_;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

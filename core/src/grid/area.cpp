@@ -6,7 +6,7 @@
 
 #include "saunter/grid/whole_plane.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 /// A straight line between two cells' centres.
@@ -182,4 +182,4 @@ Cell turned_about(Tiling tiling, Cell cell, Cell centre, int turns) {
   return centre + by;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -2,7 +2,7 @@
 
 #include <array>
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 /// Swaps rows and columns of 64 x 64 bits: first halves, then quarters of them, ...
@@ -42,4 +42,4 @@ void BitGrid::take_turned(const BitGrid& other, Rect block) {
   }
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -8,7 +8,7 @@
 
 #include "saunter/grid/area.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// How many edge steps lie between a body and a cell; 0 for those it covers. @pre size > 0, 1 on triangles
 inline std::int64_t distance_from_body(Tiling tiling, Cell place, int size, Cell cell) {
@@ -36,4 +36,4 @@ void for_each_place_over(Tiling tiling, Cell cell, int size, std::vector<Cell>& 
   for (const Cell place : cells) visit(place);
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

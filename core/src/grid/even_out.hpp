@@ -4,7 +4,7 @@
 
 #include <algorithm>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Gives every one of these lists the room of the largest. Lists that a search swaps as it goes end up in each other's
 /// place: only so does asking the same again take no memory.
@@ -14,4 +14,4 @@ void even_out(Lists&... lists) {
   (lists.reserve(room), ...);
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

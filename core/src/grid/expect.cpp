@@ -3,7 +3,7 @@
 #include <cstdio>  // the one place of the core that says anything: a checked build's last words
 #include <cstdlib>
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 // The header declares it in checked builds only.
 // NOLINTNEXTLINE(readability-redundant-declaration)
@@ -13,4 +13,4 @@ void stop_at_broken_promise(const char* condition, const char* file, int line) {
   std::abort();
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -6,7 +6,7 @@
 
 #include "saunter/grid/eigen.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 constexpr double half_sqrt3 = std::numbers::sqrt3 / 2;
@@ -174,4 +174,4 @@ Cell Frame::drag_anchor(Point pointer, Point grip, Cell anchor) const {
   return best;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -2,7 +2,7 @@
 
 #include <cstdlib>
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 constexpr Length edge_length = 100;
@@ -213,4 +213,4 @@ std::int64_t Tiling::edge_distance(Cell a, Cell b) const {
   return (std::abs(q) + std::abs(r) + std::abs(q + r)) / 2;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -2,7 +2,7 @@
 
 #include "baker.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 /// A block as it was, put back unless what came instead is kept.
@@ -163,4 +163,4 @@ Rect rebake(CostGrid& costs, const Map& map, const Mover& mover, Rect changed, c
   return Rebaker()(costs, map, mover, changed, occupied, added);
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -3,7 +3,7 @@
 
 #include "baker.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -125,4 +125,4 @@ void CostGrid::Baker::find_split_places(Rect anchors, const Body& body) {
   }
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

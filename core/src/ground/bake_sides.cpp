@@ -4,7 +4,7 @@
 
 #include "baker.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -223,4 +223,4 @@ void CostGrid::Baker::combine_steps(Rect anchors, const Patch<DirectionSet>& unb
   });
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -10,7 +10,7 @@
 #include "saunter/ground/bake.hpp"
 #include "sweep.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 /// Computes blocks of a cost grid; the whole grid is one block, so a repair can't differ from a fresh bake.
 class CostGrid::Baker {
@@ -86,4 +86,4 @@ class CostGrid::Baker {
   bool limited_ = false;
 };
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

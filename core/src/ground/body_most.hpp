@@ -4,9 +4,10 @@
 
 #include <algorithm>
 
+#include "saunter/ground/cost_grid.hpp"
 #include "sweep.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// For each place of a block the largest value of the cells that a mover of a size covers there.
 /// @param value  T of a cell on the board  @param outside  what cells off the board count as  @param found  shown each
@@ -27,6 +28,19 @@ void most_under_body(Board board, Rect places, int size, T outside, Value&& valu
   });
 }
 
+/// What places of a large mover cost on other ground: shows found(place, EntryCost) each of a block.
+/// @param ground  EntryCost of a cell of the map
+template <typename GroundCost, typename Found>
+void place_costs(const CostGrid& costs, Rect places, GroundCost&& ground, Found&& found) {
+  // One less than the cost: so `blocked` is the largest of all.
+  most_under_body(
+      costs.board(), places, costs.mover_size(), std::uint16_t{65'535},
+      [&](Cell cell) { return static_cast<std::uint16_t>(ground(cell) - 1U); },
+      [&](Cell place, std::uint16_t most) {
+        found(place, costs.split(place) ? blocked : static_cast<EntryCost>(most + 1U));
+      });
+}
+
 /// For each place the largest value of the cells that a mover of a size covers there; off the map counts as T{}.
 /// O(cells x log size). @pre size > 1, and not a triangle tiling
 template <typename T>
@@ -38,4 +52,4 @@ Grid<T> most_under_body(Tiling tiling, const Grid<T>& values, int size) {
   return largest;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -4,7 +4,7 @@
 
 #include "body_most.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 Grid<std::uint8_t> on_squares(const CostGrid& costs) {
@@ -83,4 +83,4 @@ BitGrid places_over(Tiling tiling, const BitGrid& cells, int size) {
   return places;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

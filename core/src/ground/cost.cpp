@@ -1,6 +1,6 @@
 #include "saunter/ground/cost.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 std::string to_decimal(std::int64_t hundredths) {
   // The size as unsigned: the smallest number has no positive twin.
@@ -14,4 +14,4 @@ std::string to_decimal(std::int64_t hundredths) {
   return text;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

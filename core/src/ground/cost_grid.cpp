@@ -4,7 +4,9 @@
 #include <bit>
 #include <utility>
 
-namespace saunter::inline v0 {
+#include "body_most.hpp"
+
+namespace saunter::inline v0_2 {
 namespace {
 
 constexpr int window_cols = 5;  // two cells left and right of the middle one: triangles reach that far
@@ -279,11 +281,15 @@ void CostGrid::take_sides(Rect block) {
 }
 
 bool CostGrid::set_entry(Cell cell, Hundredths cost) {
-  if (!size().contains(cell) || cost > max_entry_cost || mover_size_ > 1) return false;
-  const EntryCost before = entry_[cell];
+  if (!size().contains(cell) || cost > max_entry_cost) return false;
+  const EntryCost before = ground_entry(cell);
   const auto now = static_cast<EntryCost>(cost);
   if (before == now) return true;
   if (has_sides() && unbarred_.empty() && now == blocked) unbarred_ = sides_;
+  if (mover_size_ > 1) {
+    set_ground(cell, now);
+    return true;
+  }
   counts_.add(now);  // the last thing that may throw
   counts_.remove(before);
   entry_[cell] = now;
@@ -294,6 +300,33 @@ bool CostGrid::set_entry(Cell cell, Hundredths cost) {
   if (has_sides() && opens) take_sides(block);
   note_change(block);
   return true;
+}
+
+/// Every place of a large mover that covers the cell costs what is now the dearest under it.
+void CostGrid::set_ground(Cell cell, EntryCost cost) {
+  std::vector<std::pair<Cell, EntryCost>> places;
+  detail::place_costs(
+      *this, Rect::of(cell).grown(mover_size_, size()), [&](Cell at) { return at == cell ? cost : ground_[at]; },
+      [&](Cell place, EntryCost now) {
+        if (now != entry_[place]) places.emplace_back(place, now);
+      });
+  for (const auto& [place, now] : places) counts_.make_room(now);  // the last thing that may throw
+  ground_[cell] = cost;
+  Rect block;
+  for (const auto& [place, now] : places) {
+    counts_.add(now);
+    counts_.remove(entry_[place]);
+    entry_[place] = now;
+    open_.set(place, now != blocked);
+    block = block.joined(Rect::of(place));
+  }
+  if (block.empty()) block = Rect::of(cell);
+  take_open_bits(block);
+  if (has_sides()) {
+    block = block.grown(2, size());
+    take_sides(block);
+  }
+  note_change(block);
 }
 
 bool CostGrid::take_block(const CostGrid& from, Rect block) {
@@ -353,4 +386,4 @@ bool operator==(const CostGrid& a, const CostGrid& b) {
   return true;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -1,6 +1,6 @@
 #include "saunter/ground/glyph.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 void append_glyph(std::string& text, char32_t glyph) {
   if (glyph > 0x10FFFF || (glyph >= 0xD800 && glyph < 0xE000)) glyph = U'?';
@@ -22,4 +22,4 @@ void append_glyph(std::string& text, char32_t glyph) {
   }
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <utility>
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 Map::Map(Board board, std::vector<Terrain> kinds) : tiling_(board.tiling), kinds_(std::move(kinds)) {
   const bool sound = !kinds_.empty() && kinds_.size() <= max_terrain_kinds;
@@ -98,4 +98,4 @@ std::vector<std::size_t> cells_of_each_kind(const Map& map) {
   return count;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

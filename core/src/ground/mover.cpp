@@ -1,6 +1,6 @@
 #include "saunter/ground/mover.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 std::optional<std::string_view> steps_problem(Tiling tiling, int steps) {
@@ -39,4 +39,4 @@ std::optional<std::string_view> mover_problem(Tiling tiling, const Mover& mover)
   return std::nullopt;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -5,7 +5,7 @@
 
 #include "saunter/grid/bit_grid.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 /// Terrain to come. Everything that takes memory happens while it is gathered; then nothing can fail, so a call that
@@ -144,4 +144,4 @@ Map triangle_map(int side, std::vector<Terrain> kinds, TerrainId inside, Terrain
   });
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

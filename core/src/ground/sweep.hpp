@@ -10,7 +10,7 @@
 
 #include "saunter/grid/tiling.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Values for a block of cells that may reach beyond the map.
 template <typename T>
@@ -152,4 +152,4 @@ void sweep(Patch<T>& patch, Tiling tiling, const Body& body, T outside, Op op, i
   }
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

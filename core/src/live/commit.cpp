@@ -4,7 +4,7 @@
 
 #include "world.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -306,4 +306,4 @@ bool LiveMap::World::turn(std::uint32_t number, std::uint64_t places) {
   return true;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

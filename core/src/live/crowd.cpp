@@ -6,7 +6,7 @@
 
 #include "../search/kernel/legal_steps.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -309,4 +309,4 @@ void Crowd::step(std::span<const CrowdGround> grounds, const CrowdOptions& optio
   ++ticks_;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

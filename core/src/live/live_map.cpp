@@ -5,7 +5,7 @@
 
 #include "world.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 std::string_view fault_name(EditFault fault) {
@@ -352,4 +352,4 @@ std::shared_ptr<const Snapshot> LiveMap::latest() const {
   return world_->pool->latest;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -12,7 +12,7 @@
 #include "saunter/search/searcher.hpp"
 #include "../search/kernel/tick_table.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -283,4 +283,4 @@ GroupPlan GroupPlanner::plan(const CostGrid& costs, std::span<const GroupMember>
   return work_->plan(costs, members, options);
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -3,11 +3,10 @@
 #include <algorithm>
 #include <utility>
 
-#include "saunter/ground/bake.hpp"
 #include "saunter/search/searcher.hpp"
 #include "standing_wary.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -18,7 +17,9 @@ struct Goer {
   std::optional<FieldId> field = {};
   std::optional<StandingWary> wary = {};
   std::optional<Walker> walker = {};
-  bool held_up = false;  // it could not step in the last tick
+  bool held_up = false;                 // it could not step in the last tick
+  std::vector<Cell> around = {};        // the rest of a way round others, from where it stands; empty: by its plan
+  std::vector<std::uint32_t> met = {};  // who stood in its way so far, from 1
 };
 
 }  // namespace
@@ -84,7 +85,14 @@ class Play::Run {
   [[nodiscard]] bool free_for(std::size_t i, Cell to);
   void put(std::size_t i, bool stands);
   [[nodiscard]] std::optional<Cell> planned(std::size_t i);
-  [[nodiscard]] std::optional<Cell> detour(std::size_t i);
+  void find_detour(std::size_t i);
+  [[nodiscard]] bool plan_is_clear(std::size_t i);
+  [[nodiscard]] bool has_met(std::size_t i, std::uint32_t who) const {
+    const std::vector<std::uint32_t>& met = goers_[i].met;
+    return std::find(met.begin(), met.end(), who) != met.end();
+  }
+  [[nodiscard]] std::optional<Cell> next_step(std::size_t i);
+  [[nodiscard]] bool can_step(std::size_t i, Cell to);
   void take_step(std::size_t i, Cell to);
 
   PlayScript script_;
@@ -94,6 +102,8 @@ class Play::Run {
   Searcher searcher_;
   WarySearcher wary_searcher_;
   std::vector<Cell> cells_;
+  std::vector<Cell> way_;
+  std::vector<EntryChange> others_;  // cells under other units that go
   std::uint64_t detours_ = 0;
 };
 
@@ -278,30 +288,85 @@ std::optional<Cell> Play::Run::planned(std::size_t i) {
   return std::nullopt;
 }
 
-/// The next step of a way on which the cells that other units stand on are blocked.
-std::optional<Cell> Play::Run::detour(std::size_t i) {
+/// A way on which the cells that other units stand on are blocked.
+void Play::Run::find_detour(std::size_t i) {
   const Go& go = script_.units[i];
-  BitGrid occupied = live_.units().blocking();
-  for (const Cell other : occupied.size().cells()) {
-    if (taken_[other] != 0 && taken_[other] != i + 1) occupied.set(other);
+  std::vector<Cell>& around = goers_[i].around;
+  around.clear();
+  others_.clear();
+  for (const Cell other : taken_.size().cells()) {
+    if (std::as_const(taken_)[other] != 0 && std::as_const(taken_)[other] != i + 1) others_.push_back({other, blocked});
   }
-  const CostGrid crowded = bake(live_.map(), live_.movers()[go.mover], &occupied);
+  if (const std::optional<Cell> wanted = planned(i)) {
+    goers_[i].body.cells_at(live_.board().tiling, *wanted, cells_);
+    for (const Cell part : cells_) {
+      const std::uint32_t who = std::as_const(taken_)[part];
+      if (who != 0 && who != i + 1 && !has_met(i, who)) goers_[i].met.push_back(who);
+    }
+  }
+  std::uint64_t looked_at = 0;
   if (go.plan == GoPlan::wary) {
+    CostGrid crowded = costs(i);
+    for (const EntryChange& other : others_) (void)crowded.set_entry(other.cell, blocked);
     const WaryRoute& way = wary_searcher_.route(crowded, live_.levels(go.mover), cell(i), go.to,
                                                 {.care = go.care, .exposed_before = goers_[i].wary->exposed()});
-    detours_ += way.expanded();
-    fresh_expanded += way.expanded();
-    return way.steps() == 0 ? std::nullopt : std::optional(way.cells()[1]);
+    if (way.found()) around.assign(way.cells().begin(), way.cells().end());
+    looked_at = way.expanded();
+  } else {
+    const Route& way = searcher_.route(costs(i), cell(i), go.to, {.changes = others_});
+    if (way.found()) around.assign(way.cells().begin(), way.cells().end());
+    looked_at = way.expanded();
   }
-  const Route& way = searcher_.route(crowded, cell(i), go.to);
-  detours_ += way.expanded();
-  fresh_expanded += way.expanded();
-  return way.steps() == 0 ? std::nullopt : std::optional(way.cells()[1]);
+  detours_ += looked_at;
+  fresh_expanded += looked_at;
+}
+
+/// Whether nobody it has met stands on the way its plan would take from here.
+bool Play::Run::plan_is_clear(std::size_t i) {
+  const Goer& goer = goers_[i];
+  const auto clear = [&](Cell at) {
+    goer.body.cells_at(live_.board().tiling, at, cells_);
+    return std::none_of(cells_.begin(), cells_.end(),
+                        [&](Cell part) { return has_met(i, std::as_const(taken_)[part]); });
+  };
+  const auto all_clear = [&](std::span<const Cell> way) {
+    return way.size() > 1 && std::all_of(way.begin() + 1, way.end(), clear);
+  };
+  if (goer.route) return all_clear(live_.route(*goer.route).cells());
+  if (goer.wary) return all_clear(goer.wary->cells());
+  live_.field(*goer.field).path(cell(i), way_);
+  return all_clear(way_);
+}
+
+bool Play::Run::can_step(std::size_t i, Cell to) {
+  const Direction d = live_.board().tiling.direction(cell(i), to);
+  return d >= 0 && holds(costs(i).moves(cell(i)), d) && free_for(i, to);
+}
+
+/// Whoever goes round somebody goes on doing so until the plan is free of all it has met: one that turned back to it
+/// after each step aside would never get past.
+std::optional<Cell> Play::Run::next_step(std::size_t i) {
+  Goer& goer = goers_[i];
+  std::optional<Cell> next;
+  if (script_.units[i].plan == GoPlan::walker) {
+    next = planned(i);
+  } else {
+    if (!goer.around.empty() && plan_is_clear(i)) goer.around.clear();
+    const bool stuck = goer.around.empty() ? goer.held_up : !can_step(i, goer.around[1]);
+    if (stuck) find_detour(i);
+    if (!goer.around.empty()) {
+      next = goer.around[1];
+    } else if (!stuck) {
+      next = planned(i);
+    }
+  }
+  return next && can_step(i, *next) ? next : std::nullopt;
 }
 
 void Play::Run::take_step(std::size_t i, Cell to) {
   const Go& go = script_.units[i];
   Goer& goer = goers_[i];
+  if (!goer.around.empty()) goer.around.erase(goer.around.begin());
   const Direction d = live_.board().tiling.direction(cell(i), to);
   units[i].cost += costs(i).cost_of_step(cell(i), d);
   put(i, false);
@@ -329,11 +394,7 @@ void Play::Run::move(std::size_t i) {
   if (unit.arrived || !set_out(i)) return;
   if (!unit.arrived) {
     Goer& goer = goers_[i];
-    std::optional<Cell> next = goer.held_up && go.plan != GoPlan::walker ? detour(i) : planned(i);
-    if (next) {
-      const Direction d = live_.board().tiling.direction(cell(i), *next);
-      if (d < 0 || !holds(costs(i).moves(cell(i)), d) || !free_for(i, *next)) next = std::nullopt;
-    }
+    const std::optional<Cell> next = next_step(i);
     goer.held_up = !next;
     if (next) {
       take_step(i, *next);
@@ -366,4 +427,4 @@ bool Play::all_arrived() const { return run_->all_arrived(); }
 std::uint64_t Play::expanded() const { return run_->expanded(); }
 std::uint64_t Play::fresh_expanded() const { return run_->fresh_expanded; }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

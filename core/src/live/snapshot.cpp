@@ -4,7 +4,7 @@
 
 #include "world.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 /// What this commit changed, once anyone has asked for a snapshot.
@@ -95,4 +95,4 @@ std::shared_ptr<const Snapshot> LiveMap::World::publish() {
   return shared;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -2,7 +2,7 @@
 
 #include "standing_search.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 std::string_view standing_name(Standing standing) {
   switch (standing) {
@@ -40,4 +40,4 @@ Cell StandingRoute::goal() const { return search_->to; }
 std::uint64_t StandingRoute::expanded() const { return search_->expanded; }
 std::size_t StandingRoute::memory() const { return search_->memory(); }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -7,7 +7,7 @@
 #include "../search/kernel/legal_steps.hpp"
 #include "../search/kernel/pack.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -375,4 +375,4 @@ std::size_t StandingRoute::Search::memory() const {
   return nodes_.bytes() + queue_.memory() + first_queue_.memory() + bytes_of(pending_, cells_);
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -9,7 +9,7 @@
 #include "saunter/live/standing_route.hpp"
 #include "saunter/search/estimate.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 class StandingRoute::Search {
  public:
@@ -92,4 +92,4 @@ class StandingRoute::Search {
   Rect box_;  // of the route
 };
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

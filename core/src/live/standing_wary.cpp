@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 void StandingWary::stepped(Cell cell, std::uint16_t level) {
   const bool on_route = cells().size() > 1 && cells()[1] == cell;
@@ -44,4 +44,4 @@ StandingWary::Report StandingWary::follow(WarySearcher& searcher, const CostGrid
   return report;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -7,7 +7,7 @@
 #include "saunter/live/standing_route.hpp"
 #include "saunter/threat/wary.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 class StandingWary {
  public:
@@ -39,4 +39,4 @@ class StandingWary {
   std::uint64_t expanded_ = 0;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

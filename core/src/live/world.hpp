@@ -12,7 +12,7 @@
 #include "saunter/search/searcher.hpp"
 #include "saunter/search/stepped_field.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 namespace detail {
 
@@ -197,4 +197,4 @@ class LiveMap::World {
   std::shared_ptr<detail::SnapshotPool> pool = std::make_shared<detail::SnapshotPool>();
 };
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -8,7 +8,7 @@
 #include <span>
 #include <vector>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Pairs as many rows as columns. Keeps its memory.
 class Assignment {
@@ -176,4 +176,4 @@ class Assignment {
   std::vector<std::size_t> next_;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

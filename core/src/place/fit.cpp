@@ -2,7 +2,7 @@
 
 #include "placement.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 Fitter::Fitter() : scratch_(std::make_unique<Scratch>()) {}
@@ -51,4 +51,4 @@ void Fitter::first_problems(const FitTerms& terms, std::span<const FitQuestion> 
   }
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 Offset turned_once(Tiling tiling, Offset part) {
@@ -87,4 +87,4 @@ void cells_in_pose(Tiling tiling, const Footprint& footprint, const Pose& pose, 
   }
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

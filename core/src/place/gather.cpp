@@ -7,7 +7,7 @@
 #include "saunter/search/unstick.hpp"
 #include "way_table.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 namespace {
@@ -141,4 +141,4 @@ const Gathering& Gatherer::gather(const CostGrid& costs, std::span<const Cell> u
   return work_->gather(costs, units, rally, options);
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

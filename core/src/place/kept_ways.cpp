@@ -7,7 +7,7 @@
 #include "placement.hpp"
 #include "saunter/grid/area.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 BitGrid Placement::witnesses(const BitGrid& avoided) {
   BitGrid touched(map_.size());
@@ -95,4 +95,4 @@ void Placement::mark_beside(Cell from, unsigned d, BitGrid& touched) {
   }
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

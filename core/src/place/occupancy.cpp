@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <array>
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 Occupancy::Occupancy(Board board, int layers) : tiling_(board.tiling), blocking_(board.size) {
   SAUNTER_EXPECT(layers >= 1);
@@ -189,4 +189,4 @@ Rect Occupancy::changed_block() const {
   return block;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

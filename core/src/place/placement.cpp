@@ -4,7 +4,7 @@
 
 #include "../search/kernel/beside.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 constexpr std::string_view points_up = "points up";
@@ -172,4 +172,4 @@ void Placement::find_lost() {
   lost.erase(std::unique(lost.begin(), lost.end()), lost.end());
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

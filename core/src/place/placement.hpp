@@ -8,7 +8,7 @@
 #include "../region/split_probe.hpp"
 #include "saunter/place/fit.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 inline constexpr std::int32_t far_away = 1 << 20;  // from any cell of any map
 
@@ -83,8 +83,8 @@ class Placement {
   std::vector<std::uint32_t> looked_at_;   // and of the cells beside
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 struct Fitter::Scratch : detail::FitScratch {};
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

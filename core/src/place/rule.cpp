@@ -5,7 +5,7 @@
 
 #include "saunter/grid/area.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 /// Whether any cell of the map within so many edge steps of one of the cells passes a test. Disks are made anew for
@@ -23,20 +23,31 @@ std::string steps_text(int steps) { return std::to_string(steps) + (steps == 1 ?
 
 }  // namespace
 
+namespace {
+
+/// A rule without a test holds everywhere.
+std::function<bool(std::span<const Cell>)> test_of(Rule rule) {
+  if (rule.holds) return std::move(rule.holds);
+  return [](std::span<const Cell>) { return true; };
+}
+
+}  // namespace
+
 // What the rules hold is moved out of them, which the check does not see.
 // NOLINTBEGIN(performance-unnecessary-value-param)
 Rule both(Rule a, Rule b) {
   std::string name = a.name + " and " + b.name;
   return {std::move(name),
-          [a = std::move(a.holds), b = std::move(b.holds)](auto cells) { return a(cells) && b(cells); }};
+          [a = test_of(std::move(a)), b = test_of(std::move(b))](auto cells) { return a(cells) && b(cells); }};
 }
 Rule either(Rule a, Rule b) {
   std::string name = a.name + " or " + b.name;
   return {std::move(name),
-          [a = std::move(a.holds), b = std::move(b.holds)](auto cells) { return a(cells) || b(cells); }};
+          [a = test_of(std::move(a)), b = test_of(std::move(b))](auto cells) { return a(cells) || b(cells); }};
 }
 Rule no(Rule rule) {
-  return {"not " + rule.name, [holds = std::move(rule.holds)](auto cells) { return !holds(cells); }};
+  std::string name = "not " + rule.name;
+  return {std::move(name), [holds = test_of(std::move(rule))](auto cells) { return !holds(cells); }};
 }
 // NOLINTEND(performance-unnecessary-value-param)
 
@@ -103,4 +114,4 @@ Rule in_region(const Regions& regions, std::uint32_t id) {
           }};
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -7,7 +7,7 @@
 #include "saunter/grid/dice.hpp"
 #include "saunter/ground/bake.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 /// What grows as units are put down.
@@ -116,4 +116,4 @@ ScatterResult scatter(Fitter& fitter, const FitTerms& terms, std::span<const Sca
   return result;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

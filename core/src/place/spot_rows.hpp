@@ -12,7 +12,7 @@
 #include "saunter/ground/map.hpp"
 #include "saunter/place/footprint.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Rows of bits with clear words around them, so that any shift of a row can be read without asking.
 class PaddedRows {
@@ -199,4 +199,4 @@ class SpotRows {
   std::int32_t most_aside_ = 0;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -5,7 +5,7 @@
 #include "saunter/grid/area.hpp"
 #include "spot_rows.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -129,4 +129,4 @@ std::optional<Cell> cheapest_spot(const Field& field, const BitGrid& spots) {
   return cheapest;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -4,7 +4,7 @@
 
 #include "../search/kernel/legal_steps.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 void WayTable::find_gates(const CostGrid& costs, std::span<const Cell> places, const Field& from_rally) {
   Cost farthest = 0;
@@ -81,4 +81,4 @@ void WayTable::measure(const CostGrid& costs, std::span<const Cell> units, std::
   }
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

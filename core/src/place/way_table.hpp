@@ -7,7 +7,7 @@
 
 #include "saunter/search/searcher.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Least costs from each unit to each place. Where the places lie close together, whoever comes from outside passes one
 /// of the few cells by which one gets in, the gates: then a field to each gate, and a reach from it, tell what a reach
@@ -38,4 +38,4 @@ class WayTable {
   std::vector<Cost> from_gate_;       // of one gate: to each place
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -6,7 +6,7 @@
 
 #include "../search/kernel/legal_steps.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -248,4 +248,4 @@ std::vector<Corridor> corridors(const CostGrid& costs, const std::vector<Choke>&
   return list;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -3,7 +3,7 @@
 #include "../search/kernel/flood.hpp"
 #include "../search/kernel/legal_steps.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -48,4 +48,4 @@ CutOff cut_off_from(const CostGrid& costs, Cell start) {
   return result;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

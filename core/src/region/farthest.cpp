@@ -4,7 +4,7 @@
 
 #include "../search/kernel/legal_steps.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -73,4 +73,4 @@ std::optional<FarPair> farthest_apart(Searcher& searcher, const CostGrid& costs,
   return best;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -10,7 +10,7 @@
 #include "../search/kernel/queue.hpp"
 #include "../search/kernel/union_find.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -183,4 +183,4 @@ JoinPlan plan_joins(const Map& map, const Mover& mover, const CostGrid& costs, c
   return plan;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

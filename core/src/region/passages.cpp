@@ -5,7 +5,7 @@
 #include "saunter/ground/bake.hpp"
 #include "saunter/region/regions.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 std::vector<Passage> passages(const Map& map, Mover mover, int largest_size, const BitGrid* occupied) {
   std::vector<Passage> list;
@@ -20,4 +20,4 @@ std::vector<Passage> passages(const Map& map, Mover mover, int largest_size, con
   return list;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

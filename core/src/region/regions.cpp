@@ -5,7 +5,7 @@
 
 #include "run_labels.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 /// Whether regions follow from open cells alone. A step across a corner that needs an open way round it joins nothing
@@ -76,4 +76,4 @@ const Region* Regions::largest() const {
   return most == list_.end() ? nullptr : &*most;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -5,7 +5,7 @@
 #include <bit>
 #include <cstring>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 /// A row read word by word.
@@ -222,4 +222,4 @@ void RunLabels::run(const CostGrid& costs, Grid<std::uint32_t>& names, std::vect
   write(costs, names, list);
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

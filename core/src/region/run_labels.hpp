@@ -7,7 +7,7 @@
 
 #include "saunter/region/regions.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Joins stretches of rows by union-find (Rosenfeld and Pfaltz 1966 on runs; Rem's algorithm, in Dijkstra 1976). A
 /// stretch is known by how many begin before it, so that nothing but its parent is kept: where two rows touch follows
@@ -30,9 +30,9 @@ class RunLabels {
   std::uint32_t regions_ = 0;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 /// What regions are made in.
 struct Regions::Making {
@@ -40,4 +40,4 @@ struct Regions::Making {
   std::vector<Cell> line;  // cells of a flood
 };
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -6,7 +6,7 @@
 #include "../search/kernel/flood.hpp"
 #include "../search/kernel/legal_steps.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 void SplitProbe::begin(const CostGrid& costs, const Regions& regions, std::span<const Cell> lost,
                        std::span<const std::uint32_t> wanted) {
@@ -105,4 +105,4 @@ std::uint64_t SplitProbe::part(Cell place) {
   return (std::uint64_t{1} << 32U) + region;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

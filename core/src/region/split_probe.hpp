@@ -9,7 +9,7 @@
 #include "saunter/region/regions.hpp"
 #include "turn_floods.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Which places would still be connected if some could not be stood on any more. Owns scratch memory, one per thread.
 ///
@@ -49,4 +49,4 @@ class SplitProbe {
   bool whole_ = true;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -1,6 +1,6 @@
 #include "turn_floods.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 void TurnFloods::begin() {
   sets_.begin(0);
@@ -47,4 +47,4 @@ bool TurnFloods::choose_active() {
   return any;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -8,7 +8,7 @@
 #include "../search/kernel/union_find.hpp"
 #include "saunter/grid/cell.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Floods that set out from several pieces by turns until all of a contest have met, or all but one set are closed in
 /// (the idea of Even and Shiloach 1981: search from both sides at once, stop with the smaller). O(cells of the smaller
@@ -76,4 +76,4 @@ class TurnFloods {
   std::vector<std::uint32_t> open_ends_;  // of each set, how many floods have not ended
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -5,7 +5,7 @@
 #include "../search/kernel/legal_steps.hpp"
 #include "update_scratch.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 /// One update. The block is taken out of the old regions; what is open in and around it falls into groups that are
@@ -366,4 +366,4 @@ void Regions::update(const CostGrid& costs, Rect changed) {
   updater(*this, costs, changed);
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -10,7 +10,7 @@
 #include "saunter/region/regions.hpp"
 #include "turn_floods.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace detail {
 
 /// What is known of some cells of a region.
@@ -104,4 +104,4 @@ struct RegionsUpdater::Scratch {
   Regions::Making making;  // for regions made anew
 };
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -7,7 +7,7 @@
 #include "kernel/ends.hpp"
 #include "saunter/search/query.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// The caller's labels if they prove anything for this query, else null: they must describe the grid as it is.
 inline const Labels* labels_that_prove(const CostGrid& costs, const RouteOptions& options) {
@@ -47,4 +47,4 @@ inline Cell nearest_of_group(const CostGrid& costs, const Labels& labels, Cell f
   return nearest.cell();
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

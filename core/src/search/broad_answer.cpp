@@ -6,7 +6,7 @@
 
 #include "kernel/legal_steps.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 void SteppedSearch::BroadSearch::survey(Algorithm by, const Cell* to) {
@@ -211,4 +211,4 @@ Cell SteppedSearch::BroadSearch::nearest_by_labels() const {
   return nearest.cell();
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

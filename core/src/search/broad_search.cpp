@@ -4,7 +4,7 @@
 
 #include "apart.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -340,4 +340,4 @@ bool SteppedSearch::BroadSearch::leads_to_goal(Cell& nearest) const {
   return leads;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

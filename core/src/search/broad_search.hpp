@@ -12,7 +12,7 @@
 #include "natural_way.hpp"
 #include "saunter/search/stepped_search.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 namespace detail {
 /// The options as they are, or without what contradicts (see RouteOptions); stops a checked build where something does.
@@ -139,4 +139,4 @@ class SteppedSearch::BroadSearch {
   detail::NaturalScratch natural_;
 };
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -6,7 +6,7 @@
 
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Of the legal steps at a square cell, those worth taking, by the direction back to where we come from: where the
 /// others lead, an equally cheap way leads that avoids the cell (canonical orderings; Harabor and Grastien 2011,
@@ -56,4 +56,4 @@ inline bool canonical(const CostGrid& costs) {
   return costs.lowest_entry() == costs.highest_entry() && edge < diagonal && diagonal < 2 * edge;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

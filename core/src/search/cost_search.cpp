@@ -6,7 +6,7 @@
 #include "guide.hpp"
 #include "kernel/best_first.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 /// Tells that costs do not fit the narrow marks; the search begins again with wide ones.
@@ -274,4 +274,4 @@ Cell CostSearch::nearest(const Question& question) const {
                          [&](std::uint32_t index) { return used_wide_ ? wide_.knows(index) : narrow_.knows(index); });
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -7,7 +7,7 @@
 #include "onward.hpp"
 #include "question.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// By what steps are priced.
 enum class Price : std::uint8_t {
@@ -51,4 +51,4 @@ class CostSearch {
   bool used_wide_ = false;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -4,7 +4,7 @@
 #include <array>
 #include <cstdlib>
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 constexpr Length triangle_near_corner = 173;
@@ -67,4 +67,4 @@ std::uint64_t Estimate::on_triangles(Cell from) const {
   return least;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -9,7 +9,7 @@
 #include "kernel/legal_steps.hpp"
 #include "saunter/grid/area.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -68,13 +68,18 @@ void cells_in_range(const Field& field, int range, BitGrid& out) {
   const Board board = field.board();
   out = BitGrid(board.size);
   constexpr std::int32_t rim = 2;
-  BitGrid seen({board.size.cols + 2 * rim, board.size.rows + 2 * rim});
+  const Size with_rim{board.size.cols + 2 * rim,
+                      board.size.rows + 2 * rim};  // of no board: it may be too large for one
+  std::vector<bool> seen(static_cast<std::size_t>(with_rim.cols) * static_cast<std::size_t>(with_rim.rows));
   std::vector<Cell> level;
   std::vector<Cell> beyond;
   const auto take = [&](Cell cell, std::vector<Cell>& to) {
     const Cell shifted = cell + Offset{rim, rim};
-    if (!seen.size().contains(shifted) || seen.test(shifted)) return;
-    seen.set(shifted);
+    if (!with_rim.contains(shifted)) return;
+    const std::size_t at = static_cast<std::size_t>(shifted.row) * static_cast<std::size_t>(with_rim.cols) +
+                           static_cast<std::size_t>(shifted.col);
+    if (seen[at]) return;
+    seen[at] = true;
     to.push_back(cell);
     out.set(cell);
   };
@@ -330,4 +335,4 @@ bool detail::leaves_cells_out(const CostGrid& costs, const FieldGround& ground, 
   return false;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -8,7 +8,7 @@
 #include <emmintrin.h>
 #endif
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 constexpr std::int32_t raised = 1 << 20;  // more than any step costs: no sum of a blocked cell's meets a distance
@@ -348,4 +348,4 @@ std::size_t FieldByFours::run(const CostGrid& costs, Cell source, Cost head_star
 std::size_t FieldByFours::run(const CostGrid&, Cell, Cost, Counts, Grid<Cost>&, Grid<std::uint8_t>&) { return 0; }
 #endif
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -9,7 +9,7 @@
 #include "saunter/grid/compiler.hpp"
 #include "saunter/search/field.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Dijkstra's search from one source with the three rows of neighbours compared four cells at a time: padded distances
 /// in which blocked cells can't be bettered, a word a cell with both step costs, buckets as wide as the cheapest step
@@ -61,4 +61,4 @@ class FieldByFours {
   std::array<std::uint16_t, 2> around_ = {};      // hexes: the neighbours of a cell, by kind
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -7,7 +7,7 @@
 #include "kernel/legal_steps.hpp"
 #include "saunter/search/field.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// A cost grid as one field sees it: with other entry costs, cells that are not left again, and cells after which no
 /// more is wanted. Whatever an earlier field left behind is cleared when the next begins.
@@ -80,4 +80,4 @@ class FieldGround {
   Cost farthest_ = 0;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

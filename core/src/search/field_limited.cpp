@@ -4,7 +4,7 @@
 #include "field_search.hpp"
 #include "kernel/best_first.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 namespace {
@@ -105,4 +105,4 @@ void Searcher::FieldSearch::settle_limited() {
 template void Searcher::FieldSearch::settle_limited<false>();
 template void Searcher::FieldSearch::settle_limited<true>();
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

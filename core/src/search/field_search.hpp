@@ -12,7 +12,7 @@
 #include "onward.hpp"
 #include "saunter/search/searcher.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace detail {
 
 /// Cells reached by steps, level by level, as bits: which are still to be reached and which were reached last.
@@ -119,4 +119,4 @@ class Searcher::FieldSearch {
   bool overflow_seen_ = false;
 };
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

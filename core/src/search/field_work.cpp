@@ -7,7 +7,7 @@
 #include "kernel/pack.hpp"
 #include "saunter/grid/area.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -299,4 +299,4 @@ void SteppedField::Work::finish() {
   field.stamp_ = stamp_;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

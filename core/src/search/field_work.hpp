@@ -13,7 +13,7 @@
 #include "saunter/search/searcher.hpp"
 #include "saunter/search/stepped_field.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 /// Work on one field, in five parts: cells whose every cheapest way is lost are forgotten (`lose`), what is left offers
 /// its costs to them and to all that may have become cheaper (`pull`), costs spread (`settle`), with several sources
@@ -115,4 +115,4 @@ class SteppedField::Work {
   std::vector<Place> places_;
 };
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

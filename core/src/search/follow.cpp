@@ -1,6 +1,6 @@
 #include "saunter/search/follow.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 void to_world(const Frame& frame, std::span<const Cell> cells, std::vector<Point>& out) {
   out.clear();
@@ -37,4 +37,4 @@ double Follower::remaining(Point position) const {
   return length(points_[next_] - position) + length_of(std::span(points_).subspan(next_));
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -4,7 +4,7 @@
 
 #include "saunter/search/searcher.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// What a way to the goal costs at the least, whatever else it minds: exact as far as the start; cells beyond it cost
 /// more than the start does. Consistent. Where no way leads from the start at all, nothing guides. Keeps its memory.
@@ -26,4 +26,4 @@ class GoalCosts {
   Cost beyond_ = 0;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -10,7 +10,7 @@
 #include "kernel/pack.hpp"
 #include "saunter/search/estimate.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Estimates on squares, with or without diagonals.
 class SquareGuide {
@@ -130,4 +130,4 @@ class GuideToAny {
   std::size_t count_ = 0;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

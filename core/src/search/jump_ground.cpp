@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 void copy_lines(const BitGrid& from, BitGrid& to, std::int32_t first, std::int32_t last) {
@@ -46,4 +46,4 @@ void JumpGround::follow(const CostGrid& costs) {
   of_ = costs.stamp();
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

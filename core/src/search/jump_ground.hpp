@@ -6,7 +6,7 @@
 
 #include "kernel/changed_moves.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Open cells by rows and by columns. Of a board as it is they are the board's own. For a question with changes they
 /// are a copy that is kept, follows the board, and is mended by what the question changes.
@@ -36,4 +36,4 @@ class JumpGround {
   std::vector<Cell> mended_;  // cells that differ from it
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -7,7 +7,7 @@
 #include "guide.hpp"
 #include "kernel/best_first.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 constexpr std::int32_t nothing = -1;
@@ -328,4 +328,4 @@ Cell JumpSearch::nearest(const Question& question) const {
   return nearest_reached(question, touched_, [&](std::uint32_t index) { return query_.knows(nodes_[index]); });
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -7,7 +7,7 @@
 #include "kernel/queue.hpp"
 #include "question.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// A* over the cells where a canonical way can turn (jump point search; Harabor and Grastien 2011), found 64 cells at a
 /// time by scanning rows of bits, and columns in a turned copy (block-based scanning; Harabor and Grastien 2014). The
@@ -51,4 +51,4 @@ class JumpSearch {
   Span touched_;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -4,7 +4,7 @@
 
 #include "scratch.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 Cost Searcher::LookUp::cost(Cell from, Cell to) {
@@ -72,4 +72,4 @@ void Searcher::LookUp::nearest(Cell from, std::span<const Cell> goals, std::size
   out.resize(static_cast<std::size_t>(kept));
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

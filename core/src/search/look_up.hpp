@@ -5,7 +5,7 @@
 #include "prepared/prepared_answer.hpp"
 #include "saunter/search/searcher.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace detail {
 
 /// Memory of such questions.
@@ -44,4 +44,4 @@ class Searcher::LookUp {
   const Prepared& prepared_;
 };
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -9,7 +9,7 @@
 #include "kernel/legal_steps.hpp"
 #include "kernel/changed_moves.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// What a way is judged by among those of least cost.
 struct Looks {
@@ -163,4 +163,4 @@ class NaturalWay {
   const unsigned directions_;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -7,7 +7,7 @@
 #include "kernel/pack.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// A cell beside both the place expanded and, across an edge, the one before it was reached from there for the cost of
 /// entering it: never costlier than going round. That leaves 3 of 6 neighbours on hexes and 5 of 8 on squares, whatever
@@ -49,4 +49,4 @@ class Onward {
   std::array<std::array<DirectionSet, 16>, 2> wanted_ = {};
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

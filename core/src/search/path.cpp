@@ -9,7 +9,7 @@
 #include "saunter/grid/whole_plane.hpp"
 #include "saunter/search/searcher.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 /// A share of the line, as a fraction with a denominator above 0.
@@ -239,4 +239,4 @@ Verdict path_by_way_points(Searcher& searcher, const CostGrid& costs, std::span<
   return found;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

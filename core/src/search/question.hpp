@@ -12,7 +12,7 @@
 #include "kernel/pack.hpp"
 #include "saunter/search/query.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// What a question has beyond one goal and the board as it is; what it does not have costs nothing.
 struct Beyond {
@@ -140,4 +140,4 @@ Cell nearest_reached(const Question& question, Span touched, Known&& known) {
   return nearest_reached(size, question.from, touched, Estimate(question.costs, question.to), known).cell();
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -1,6 +1,6 @@
 #include "saunter/search/route.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 std::string_view algorithm_name(Algorithm algorithm) {
   switch (algorithm) {
@@ -16,4 +16,4 @@ std::string_view algorithm_name(Algorithm algorithm) {
   return "";
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -4,7 +4,7 @@
 
 #include "apart.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 bool Searcher::RouteSearch::suits(const Query& query, const RouteOptions& options) {
@@ -231,4 +231,4 @@ std::uint64_t Searcher::RouteSearch::cost_of(const Question& question) const {
       costs_, route_.cells_, [&](Cell cell) { return question.entry(cell); }, [](Direction) { return 0U; });
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

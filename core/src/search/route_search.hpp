@@ -8,7 +8,7 @@
 #include "saunter/search/searcher.hpp"
 #include "step_search.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace detail {
 
 /// Memory of the fast searches, kept between queries.
@@ -67,4 +67,4 @@ class Searcher::RouteSearch {
   const RouteOptions& options_;
 };
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -8,7 +8,7 @@
 #include "look_up.hpp"
 #include "route_search.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 struct Searcher::Scratch {
   detail::RouteScratch route;
@@ -18,4 +18,4 @@ struct Searcher::Scratch {
   detail::LookUpScratch look_up;
 };
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -2,7 +2,7 @@
 
 #include "scratch.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 Searcher::Searcher() : scratch_(std::make_unique<Scratch>()) {}
@@ -96,4 +96,4 @@ std::size_t Searcher::repair(const CostGrid& costs, Field& field) {
   return static_cast<std::size_t>(work.looked_at()) + field.reached_;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -9,7 +9,7 @@
 #include "saunter/grid/compiler.hpp"
 #include "saunter/grid/tiling.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// On squares without diagonals: the directions of a set one after another. The states a cell leads to are always
 /// written three at a time, of which the first so many count.
@@ -73,4 +73,4 @@ class Row {
   std::size_t count_ = 0;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -7,7 +7,7 @@
 #include "guide.hpp"
 #include "step_rows.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 /// Squares without diagonals: corridors, mazes.
@@ -342,4 +342,4 @@ Cell StepSearch::nearest(const Question& question) const {
   return nearest_reached(question, touched_, [&](std::uint32_t index) { return marks_.knows(index); });
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -8,7 +8,7 @@
 #include "kernel/marks.hpp"
 #include "question.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 class StepSearch {
  public:
@@ -51,4 +51,4 @@ class StepSearch {
   std::array<std::vector<State>, 4> lines_;  // by level or total, in turn
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

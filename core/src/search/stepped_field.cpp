@@ -7,7 +7,7 @@
 #include "field_work.hpp"
 #include "kernel/legal_steps.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -201,4 +201,4 @@ std::uint64_t SteppedField::looked_at() const { return work_->looked_at(); }
 Cost SteppedField::settled() const { return work_->settled(); }
 std::size_t SteppedField::memory() const { return work_->memory(); }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -2,7 +2,7 @@
 
 #include "broad_search.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 struct SteppedSearch::Work {
@@ -58,4 +58,4 @@ Cell SteppedSearch::parent(Cell cell) const { return work_->search.parent(cell);
 std::uint64_t SteppedSearch::estimate(Cell cell) const { return work_->search.estimate(cell); }
 std::uint64_t SteppedSearch::expanded() const { return work_->search.expanded(); }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

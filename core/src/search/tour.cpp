@@ -6,7 +6,7 @@
 
 #include "kernel/changed_moves.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 constexpr std::size_t most_weighed = most_goals_proven;
@@ -232,4 +232,4 @@ Tour tour(Searcher& searcher, const CostGrid& costs, Cell from, std::span<const 
   return TourSearch(searcher, costs, from, goals, options).run(order);
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

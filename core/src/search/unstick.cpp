@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 /// A cell met on the way out.
@@ -68,4 +68,4 @@ std::optional<WayOut> unstick(const CostGrid& costs, Cell from) {
   return std::nullopt;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -1,6 +1,6 @@
 #include "saunter/search/verdict.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 std::string_view reason_name(Reason reason) {
   switch (reason) {
@@ -24,4 +24,4 @@ std::string to_string(const Verdict& verdict) {
   return text + " at " + std::to_string(verdict.at.col) + "," + std::to_string(verdict.at.row);
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -5,7 +5,7 @@
 
 #include "saunter/grid/whole_plane.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 std::int64_t distance_squared(Tiling tiling, Cell a, Cell b) {
   const WholePlane plane(tiling);
@@ -23,4 +23,4 @@ std::int64_t farthest_squared(Hundredths range, Hundredths part) {
   return static_cast<std::int64_t>(reach * reach / 100'000'000);
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

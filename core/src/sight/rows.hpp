@@ -5,7 +5,7 @@
 #include "saunter/grid/cell.hpp"
 #include "saunter/grid/whole_plane.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// How rows of cells lie across an axis of the plane. Across axis 0 they are the map's own rows (flat hexes: columns);
 /// the others follow by turning the plane.
@@ -55,4 +55,4 @@ class Rows {
   CellShape family_;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

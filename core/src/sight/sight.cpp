@@ -9,7 +9,7 @@
 #include "rows.hpp"
 #include "saunter/grid/whole_plane.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -56,7 +56,7 @@ SightGrid::SightGrid(Board board, const BitGrid& opaque) : tiling_(board.tiling)
     }
     const auto number = static_cast<std::size_t>(axis);
     origin_[number] = least;
-    clear_[number] = BitGrid({most.col - least.col + 1, most.row - least.row + 1});
+    clear_[number] = BitGrid::of_lines({most.col - least.col + 1, most.row - least.row + 1});
     for (std::int32_t row = 0; row < size.rows; ++row) {
       for (std::int32_t col = 0; col < size.cols; ++col) {
         if (opaque_.test({col, row})) continue;
@@ -180,4 +180,4 @@ std::optional<Cell> hidden_by(const SightGrid& grid, Cell a, Cell b) {
   }
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -9,7 +9,7 @@
 #include "saunter/grid/whole_plane.hpp"
 #include "saunter/sight/sight.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 /// One look round.
@@ -267,4 +267,4 @@ void Lookout::visible(const SightGrid& grid, Cell from, std::optional<Hundredths
   even_out(gaps_, next_gaps_);
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -5,7 +5,7 @@
 #include "saunter/grid/whole_plane.hpp"
 #include "saunter/threat/side.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 inline constexpr double bearing_scale = 4398046511104.0;  // 2^42: with coordinates of 18 bits, products stay below 2^63
 inline constexpr double root_of_three = 1.7320508075688772;
@@ -51,4 +51,4 @@ inline Side side_of(Shape shape, WholePoint d) {
   return Side{};
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -6,7 +6,7 @@
 #include "../search/kernel/queue.hpp"
 #include "../search/question.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 std::vector<Cover> find_cover(const Field& reach, const Levels& levels, std::uint16_t highest) {
@@ -132,4 +132,4 @@ std::span<const Cover> CoverFinder::find(const CostGrid& costs, const Levels& le
 }
 void CoverFinder::path(Cell to, std::vector<Cell>& out) const { work_->path(to, out); }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

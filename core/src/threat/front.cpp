@@ -9,7 +9,7 @@
 #include "saunter/search/searcher.hpp"
 #include "usable_ends.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -184,4 +184,4 @@ std::size_t least_weighed(const Front& front, const CostGrid& costs, const Level
   return best;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

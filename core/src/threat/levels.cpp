@@ -2,7 +2,7 @@
 
 #include "../ground/body_most.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 Levels levels_for_size(Tiling tiling, const Levels& levels, int size) {
   SAUNTER_EXPECT(size >= 1 && (size == 1 || tiling.shape() != Shape::triangle));
@@ -10,4 +10,4 @@ Levels levels_for_size(Tiling tiling, const Levels& levels, int size) {
   return detail::most_under_body(tiling, levels, size);
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

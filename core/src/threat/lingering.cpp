@@ -4,7 +4,7 @@
 #include "../search/kernel/best_first.hpp"
 #include "usable_ends.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 WarySearcher::Lingering::Lingering(Memory& memory, WaryRoute& route, const WaryQuestion& asked)
@@ -135,4 +135,4 @@ void WarySearcher::Lingering::survey() {
   (void)run_dry();
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

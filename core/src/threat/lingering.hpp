@@ -6,7 +6,7 @@
 #include "saunter/search/estimate.hpp"
 #include "wary_search.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 /// One question, by A* over cells and the number of exposed steps in a row.
 class WarySearcher::Lingering {
@@ -52,4 +52,4 @@ class WarySearcher::Lingering {
   bool surveys_ = false;  // no goal is wanted any more
 };
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

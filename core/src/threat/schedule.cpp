@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <numeric>
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 /// @pre the schedule is sound
@@ -143,4 +143,4 @@ void TimedDanger::levels(std::uint64_t tick, Levels& out) const {
   ever_.for_each_set([&](Cell cell) { out[cell] = level(cell, tick); });
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

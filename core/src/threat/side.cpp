@@ -4,7 +4,7 @@
 
 #include "bearing.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -104,4 +104,4 @@ bool Arc::holds(Cell from, Cell to) const {
   return beyond(first_) >= 0 && beyond(last_) <= 0;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -5,7 +5,7 @@
 
 #include "bearing.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -275,4 +275,4 @@ std::uint16_t ThreatField::highest() const {
   return levels.empty() ? std::uint16_t{0} : *std::max_element(levels.begin(), levels.end());
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

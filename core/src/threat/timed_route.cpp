@@ -13,7 +13,7 @@
 #include "saunter/grid/area.hpp"
 #include "saunter/search/estimate.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -278,4 +278,4 @@ const TimedRoute& TimedSearcher::route(const CostGrid& costs, const TimedDanger&
   return route_;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -7,7 +7,7 @@
 #include "../search/kernel/ends.hpp"
 #include "saunter/threat/wary.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 inline constexpr std::uint32_t no_label = ~std::uint32_t{0};
 
@@ -26,4 +26,4 @@ inline Levels levels_of_size(const Levels& levels, Size size) {
   return fitting;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

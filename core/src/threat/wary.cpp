@@ -6,7 +6,7 @@
 #include "usable_ends.hpp"
 #include "wary_search.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 Exposure exposure_of(const CostGrid& costs, const Levels& levels, std::span<const Cell> cells, const Wariness& care,
@@ -164,4 +164,4 @@ const WaryRoute& WarySearcher::route(const CostGrid& costs, const Levels& levels
   return route_;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -8,7 +8,7 @@
 #include "../search/cost_search.hpp"
 #include "saunter/threat/wary.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace detail {
 
 inline constexpr unsigned most_in_a_row = 8;
@@ -85,4 +85,4 @@ struct WarySearcher::Memory {
   detail::Goals goals;
 };
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

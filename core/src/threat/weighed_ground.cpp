@@ -2,7 +2,7 @@
 
 #include "../search/kernel/legal_steps.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 std::optional<CostGrid> weighed_ground(const CostGrid& costs, const Levels& levels, const Wariness& care) {
   const Size size = costs.size();
@@ -37,4 +37,4 @@ std::optional<CostGrid> weighed_ground(const CostGrid& costs, const Levels& leve
                                PlaneCorners::as_given);
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -5,7 +5,7 @@
 
 #include "../grid/body.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 namespace {
 
@@ -156,4 +156,4 @@ ActAnswer Acting::act_from_one(const Board& board, const ActRange& range, Cell f
   return answer;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -5,7 +5,7 @@
 #include "../search/kernel/beside.hpp"
 #include "../search/kernel/changed_moves.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace {
 
 void take_places(const CostGrid& costs, const BitGrid* given, BitGrid& out) {
@@ -108,4 +108,4 @@ TurnReason TurnReach::why(const CostGrid& costs, Cell cell, const Grid<UnitId>* 
   return {.answer = TurnAnswer::too_dear, .cost = cost, .missing = cost - points};
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

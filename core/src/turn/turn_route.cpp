@@ -11,7 +11,7 @@
 #include "../search/kernel/queue.hpp"
 #include "saunter/search/estimate.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 class TurnSearcher::Work {
@@ -231,4 +231,4 @@ const TurnRoute& TurnSearcher::route(const CostGrid& costs, Cell from, Cell to, 
   return route_;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -9,7 +9,7 @@
 
 #include "saunter/grid/cell.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Blocks of 64 x 64 cells: which one a cell lies in, and where.
 struct Block {
@@ -102,4 +102,4 @@ class PagedPlane {
   std::vector<std::size_t> touched_;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

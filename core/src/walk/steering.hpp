@@ -6,7 +6,7 @@
 
 #include "saunter/grid/tiling.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// The first legal exit, tried from the way back round by the right (or the left), the way back last.
 /// Exits are numbered clockwise, so the right side of the way back is the number before it.
@@ -33,4 +33,4 @@ inline int exit_by_turning(unsigned legal, int edges, int straight, bool right) 
   return exit_by_hand(legal, edges, (straight + (right ? edges - 1 : 1)) % edges, !right);
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

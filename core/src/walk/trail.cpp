@@ -2,7 +2,7 @@
 
 #include "../search/kernel/pack.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 
 std::vector<Cell> Trail::cells() const {
   std::vector<Cell> cells;
@@ -53,4 +53,4 @@ Grid<std::uint32_t> Trail::counts() const {
   return counts;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -8,7 +8,7 @@
 #include "../search/kernel/pack.hpp"
 #include "paged_plane.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
@@ -260,4 +260,4 @@ std::uint64_t Walk::visited() const { return state_->visited; }
 const Trail& Walk::trail() const { return state_->trail; }
 std::size_t Walk::memory() const { return state_->walker.memory() + state_->met.bytes() + state_->trail.memory(); }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -6,7 +6,7 @@
 #include "paged_plane.hpp"
 #include "steering.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 std::string_view walker_name(WalkerKind kind) {
@@ -231,4 +231,4 @@ std::optional<Cell> Walker::step(const CostGrid& costs) {
   return cell_;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -7,7 +7,7 @@
 
 #include "../strokes.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 namespace {
 
@@ -147,4 +147,4 @@ void Unseen::show(Screen& screen) const {
   }
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

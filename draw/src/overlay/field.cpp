@@ -5,7 +5,7 @@
 
 #include "../strokes.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 namespace {
 
@@ -77,4 +77,4 @@ void FieldArrows::explain(Legend& legend) const {
   legend.entry("next step", "", [](Canvas& canvas, Point at) { paint_arrow(canvas, at, {7, 0}, {night, 0.85}, 1.5); });
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

@@ -5,7 +5,7 @@
 
 #include "../strokes.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 namespace {
 
@@ -66,4 +66,4 @@ void Goers::show(Screen& screen) const {
   }
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

@@ -4,7 +4,7 @@
 
 #include "../strokes.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 namespace {
 
@@ -121,4 +121,4 @@ void Blocked::show(Screen& screen) const {
   }
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

@@ -5,7 +5,7 @@
 
 #include "../strokes.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 namespace {
 
@@ -110,4 +110,4 @@ void Problems::show(Screen& screen) const {
   for (const Problem& problem : problems_) screen.mark(problem.at, U'!', goal_color);
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

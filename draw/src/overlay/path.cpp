@@ -5,7 +5,7 @@
 
 #include "../strokes.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 namespace {
 
@@ -97,4 +97,4 @@ void SightLine::explain(Legend& legend) const {
   legend.entry("hides what is behind", "", framed({paper}, goal_color));
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

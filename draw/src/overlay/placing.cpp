@@ -4,7 +4,7 @@
 
 #include "../strokes.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 
 void Spots::paint(Stage& stage) const {
@@ -53,4 +53,4 @@ void InRange::explain(Legend& legend) const {
   });
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

@@ -6,7 +6,7 @@
 #include "../strokes.hpp"
 #include "saunter/ground/cost.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 namespace {
 
@@ -70,4 +70,4 @@ void Plot::explain(Legend& legend) const {
   });
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

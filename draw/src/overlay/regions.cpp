@@ -4,7 +4,7 @@
 
 #include "../strokes.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 namespace {
 
@@ -88,4 +88,4 @@ void Chokes::show(Screen& screen) const {
   for (const Cell cell : cells_) screen.mark(cell, U'+', night);
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

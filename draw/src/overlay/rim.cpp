@@ -6,7 +6,7 @@
 #include "../strokes.hpp"
 #include "../box.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 namespace {
 
@@ -81,4 +81,4 @@ void Barriers::paint(Stage& stage) const {
   }
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

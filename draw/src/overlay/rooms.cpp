@@ -2,7 +2,7 @@
 
 #include "../strokes.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 
 void RoomNumbers::paint(Stage& stage) const {
@@ -21,4 +21,4 @@ void RoomNumbers::explain(Legend& legend) const {
   });
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

@@ -4,7 +4,7 @@
 
 #include "../strokes.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 
 void Units::number(Stage& stage) const {
@@ -32,4 +32,4 @@ void Units::show(Screen& screen) const {
   }
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

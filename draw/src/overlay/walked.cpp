@@ -6,7 +6,7 @@
 
 #include "../strokes.hpp"
 
-namespace saunter::inline v0::draw {
+namespace saunter::inline v0_2::draw {
 using namespace detail;
 namespace {
 
@@ -87,4 +87,4 @@ void Walked::show(Screen& screen) const {
   if (!last_stretch_.empty()) screen.mark(last_stretch_.back(), U'@', night);
 }
 
-}  // namespace saunter::inline v0::draw
+}  // namespace saunter::inline v0_2::draw

@@ -9,7 +9,7 @@
 #include "reading.hpp"
 #include "saunter/ground/glyph.hpp"
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 namespace {
 
 void refuse_keys(const Fields& map, std::string_view tiling, std::initializer_list<std::string_view> keys) {
@@ -215,4 +215,4 @@ void read_barrier(Reading& reading, const toml::table& table) {
   map.set_closed(to, map.tiling().direction(to, from));
 }
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

@@ -4,7 +4,7 @@
 #include "reading.hpp"
 #include "saunter/io/text.hpp"
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 namespace {
 
 /// What the mover pays on kinds of terrain, where it pays something else than the kind says.
@@ -74,4 +74,4 @@ void read_mover(Reading& reading, const NamedTable& entry) {
   reading.scenario.movers.push_back(std::move(mover));
 }
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

@@ -1,7 +1,7 @@
 // [rules], [[spot]] and [[patrol]]
 #include "reading.hpp"
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 
 std::string Names::take(const Fields& fields) {
   std::string name = fields.text("name");
@@ -63,4 +63,4 @@ void read_patrol(Reading& reading, Names& names, const toml::table& table) {
   reading.scenario.patrols.push_back(std::move(patrol));
 }
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

@@ -7,7 +7,7 @@
 #include "reading.hpp"
 #include "saunter/io/files.hpp"
 
-namespace saunter::inline v0::io {
+namespace saunter::inline v0_2::io {
 using namespace detail;
 
 toml::table detail::parse_toml(const Source& source, const std::string& text) {
@@ -112,4 +112,4 @@ std::vector<Error> scenario_errors(const std::string& file) {
   return scenario_errors(text.value(), name_of(file), folder_of(file));
 }
 
-}  // namespace saunter::inline v0::io
+}  // namespace saunter::inline v0_2::io

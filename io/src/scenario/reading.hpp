@@ -10,7 +10,7 @@
 #include "../fields.hpp"
 #include "saunter/io/scenario.hpp"
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 
 /// A scenario being read.
 struct Reading {
@@ -83,4 +83,4 @@ void read_threat(Reading& reading, Names& names, const toml::table& table);
 void read_spot(Reading& reading, Names& names, const toml::table& table);
 void read_patrol(Reading& reading, Names& names, const toml::table& table);
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

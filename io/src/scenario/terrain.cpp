@@ -6,7 +6,7 @@
 #include "reading.hpp"
 #include "saunter/io/text.hpp"
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 namespace {
 
 constexpr std::int64_t max_breach = max_cost;
@@ -147,4 +147,4 @@ Kinds read_kinds(const Source& source, const toml::node& terrain, bool drawn) {
   return reader.take();
 }
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

@@ -3,7 +3,7 @@
 
 #include "reading.hpp"
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 namespace {
 
 constexpr std::int64_t most_ticks = 1'000'000'000;
@@ -159,4 +159,4 @@ void read_threat(Reading& reading, Names& names, const toml::table& table) {
   reading.scenario.threats.push_back(std::move(named));
 }
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

@@ -5,7 +5,7 @@
 #include "reading.hpp"
 #include "saunter/io/text.hpp"
 
-namespace saunter::inline v0::io::detail {
+namespace saunter::inline v0_2::io::detail {
 namespace {
 
 constexpr std::size_t max_unit_cells = 4096;
@@ -107,4 +107,4 @@ void UnitReader::stand(Reading& reading, const Fields& fields, Unit& unit) {
   for (const Cell cell : unit.cells) standing_.set(cell);
 }
 
-}  // namespace saunter::inline v0::io::detail
+}  // namespace saunter::inline v0_2::io::detail

@@ -18,7 +18,7 @@
 #include "saunter/threat/wary.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// What is wrong with a step, in the order in which it is looked for.
 enum class PathFault : std::uint8_t {
@@ -86,5 +86,5 @@ struct Inspection {
 [[nodiscard]] Inspection inspect_path(const Map& map, const Mover& mover, const CostGrid& costs,
                                       std::span<const Cell> cells, const InspectOptions& options = {});
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

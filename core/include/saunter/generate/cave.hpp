@@ -16,7 +16,7 @@
 #include "saunter/threat/side.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 enum class CaveMethod : std::uint8_t {
   agents,  ///< walks at random that dig as they go (the drunkard's walk)
@@ -98,5 +98,5 @@ class CaveMaker {
 
 [[nodiscard]] Made make_cave(Board board, const CaveOptions& options);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -17,7 +17,7 @@
 #include "saunter/ground/map.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Boards of more cells are not made.
 inline constexpr std::size_t max_made_cells = std::size_t{1} << 28U;
@@ -70,5 +70,5 @@ struct PartTerrains {
 /// touches an open one across an edge or a corner, `beyond` elsewhere. O(cells)
 [[nodiscard]] Grid<Part> parts_of(Tiling tiling, const BitGrid& open);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

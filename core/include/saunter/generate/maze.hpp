@@ -16,7 +16,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// How a maze is grown. All give spanning trees; they differ in what these look like.
 enum class MazeMethod : std::uint8_t {
@@ -80,5 +80,5 @@ using MazeRow = std::function<void(std::int32_t row, std::span<const std::uint8_
 /// @pre a sound size
 void stream_maze(Tiling tiling, Size size, std::uint64_t seed, const MazeRow& row);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -15,7 +15,7 @@
 #include "saunter/ground/hundredths.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 enum class RoomsMethod : std::uint8_t {
   scattered,  ///< anywhere they fit
@@ -86,5 +86,5 @@ class RoomsMaker {
 /// the cells each passes (width above 1: the top left cell of each place).
 [[nodiscard]] Made make_rooms(Board board, const RoomsOptions& options);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -13,7 +13,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// How the cells of a line are connected.
 enum class LineKind : std::uint8_t {
@@ -51,5 +51,5 @@ void body_cells(Tiling tiling, Cell cell, int size, std::vector<Cell>& out);
   return tiling.is_hex() ? 6 : 1;
 }
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

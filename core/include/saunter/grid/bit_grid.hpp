@@ -18,7 +18,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A flag for each cell. Around the map lies a margin of clear bits, so the neighbourhood of any cell of the map can be
 /// read without asking whether it is on the map: two columns left and right, one row above and below.
@@ -32,6 +32,15 @@ class BitGrid {
       : size_(size.or_empty()),
         words_per_row_((static_cast<std::size_t>(size_.cols) + 2 * margin + 63) / 64 + 1),
         words_(words_per_row_ * (static_cast<std::size_t>(size_.rows) + 2), 0) {}
+  /// The same for lines of cells along any axis of a board, which are more and longer than a board may be wide.
+  /// @pre 0 to 2^20 columns and rows
+  [[nodiscard]] static BitGrid of_lines(Size size) {
+    BitGrid lines;
+    lines.size_ = size;
+    lines.words_per_row_ = (static_cast<std::size_t>(size.cols) + 2 * margin + 63) / 64 + 1;
+    lines.words_.assign(lines.words_per_row_ * (static_cast<std::size_t>(size.rows) + 2), 0);
+    return lines;
+  }
   BitGrid(const BitGrid&) = default;
   BitGrid(BitGrid&& other) noexcept { swap(other); }
   BitGrid& operator=(const BitGrid& other) {  // NOLINT(modernize-use-equals-default): the words go first
@@ -171,5 +180,5 @@ class BitGrid {
   std::vector<std::uint64_t> words_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -15,7 +15,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A view of a list that the caller keeps: an array, a vector with a name, a span. A list that ends with the statement
 /// (a temporary vector) does not compile. Reads like a span.
@@ -31,5 +31,5 @@ class Borrowed : public std::span<const T> {
       : std::span<const T>(list) {}
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -16,7 +16,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Sums and differences of coordinates wrap round at the ends of the number range, so they are defined for every cell;
 /// a wrapped coordinate lies off every map, since no two cells of one map are that far apart.
@@ -218,7 +218,7 @@ struct Rect {
   }
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter
 
 template <>

@@ -15,7 +15,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Blocks that hold every changed cell, for everything that follows a map: `rebake`, regions, danger. Changes far apart
 /// stay apart, so that the cost of following is that of the changes and not of all that lies between them; blocks that
@@ -79,5 +79,5 @@ class ChangeSet {
   std::size_t count_ = 0;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -13,7 +13,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A stream of numbers that follows from its seed alone (SplitMix64; Steele, Lea, Flood 2014). For maps and games, not
 /// for secrets. A small value; copy it to branch off.
@@ -57,5 +57,5 @@ class Dice {
   std::uint64_t state_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -13,7 +13,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Eigen's vector for a position. The other way round nothing is needed: a Point takes any vector.
 [[nodiscard]] inline Eigen::Vector2d to_eigen(Point point) { return {point.x, point.y}; }
@@ -31,5 +31,5 @@ inline namespace v0 SAUNTER_VISIBLE {
   return {m(0, 0), m(0, 1), m(1, 0), m(1, 1), {m(0, 2), m(1, 2)}};
 }
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -24,10 +24,10 @@
 #ifndef SAUNTER_EXPECT
 #if !defined(NDEBUG) || defined(SAUNTER_CHECKED)
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 /// Tells what was promised and where, on standard error, and stops the program.
 [[noreturn]] void stop_at_broken_promise(const char* condition, const char* file, int line);
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter
 /// States a condition the caller promised.
 #define SAUNTER_EXPECT(condition) \

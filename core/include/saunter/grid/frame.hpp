@@ -16,7 +16,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Whether world y grows down with the rows (screens) or up against them (most engines).
 enum class WorldY : std::uint8_t { down, up };
@@ -83,5 +83,5 @@ class Frame {
   Affine to_steps_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -16,7 +16,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A value of type T for each cell of a map, row by row in one block of memory.
 /// Access by `Cell` or `CellIndex` is O(1). Reading off the map gives T{}; writing there stops the program in every
@@ -103,5 +103,5 @@ class Grid {
   std::vector<T> values_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -14,7 +14,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Group numbers of all cells, 0 = none. Cells hold a name and a table says which number a name has: groups that join
 /// or are numbered anew cost one entry of the table, however many cells they have.
@@ -55,5 +55,5 @@ class Labels {
   bool proves_apart_ = false;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -13,7 +13,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 struct Point;
 
@@ -69,5 +69,5 @@ struct Affine {
   friend constexpr bool operator==(const Affine&, const Affine&) = default;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

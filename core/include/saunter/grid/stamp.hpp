@@ -14,7 +14,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Names one state of one object. What is made from the object keeps a stamp and compares it later. No other object,
 /// and no other state of this one, ever has an equal stamp, whatever was copied, assigned or destroyed in between.
@@ -57,5 +57,5 @@ class Identity {
   Stamp stamp_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -18,7 +18,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 enum class Shape : std::uint8_t { square, hex_pointy, hex_flat, triangle };
 /// Which way a hex points: pointy has a corner at the top and shifted rows, flat an edge at the top and shifted
@@ -235,5 +235,5 @@ struct Board {
   friend constexpr bool operator==(const Board&, const Board&) = default;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -14,7 +14,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A point of the plane, stretched so that all centres and corners are whole: squares by 2; hexes and triangles so that
 /// the true square of a length is proportional to 3 x^2 + y^2. Flat hexes have x and y swapped and are then pointy.
@@ -102,5 +102,5 @@ class WholePlane {
   std::int64_t push_ = 0;  // of odd hex rows, half a cell to the right or left
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

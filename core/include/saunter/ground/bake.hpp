@@ -15,7 +15,7 @@
 #include "saunter/ground/cost_grid.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// What a mover can enter on a map, what it costs and which steps are legal.
 ///
@@ -75,5 +75,5 @@ ChangeSet rebake(CostGrid& costs, const Map& map, const Mover& mover, const Chan
   return Rebaker()(costs, map, mover, changed, occupied, added);
 }
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -11,7 +11,7 @@
 #include "saunter/ground/cost_grid.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// For each cell the largest size of mover that can stand with its cell there, 0 where not even one cell is open, at
 /// most `max_mover_size`. Squares: the largest open square with its top left there; hexes: the largest open disk about
@@ -25,5 +25,5 @@ inline namespace v0 SAUNTER_VISIBLE {
 /// @pre size >= 1, 1 on triangles; else the cells as they are
 [[nodiscard]] BitGrid places_over(Tiling tiling, const BitGrid& cells, int size);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

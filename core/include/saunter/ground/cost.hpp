@@ -14,7 +14,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// What it costs to enter a cell by an edge step, in hundredths of a step: 1.25 is 125. 0 means "cannot be entered".
 using EntryCost = std::uint16_t;
@@ -39,5 +39,5 @@ constexpr Cost step_cost(Length length, EntryCost entry) {
 /// Hundredths as people write them: 125 -> "1.25", 1250 -> "12.5", 300 -> "3", -5 -> "-0.05".
 [[nodiscard]] std::string to_decimal(std::int64_t hundredths);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

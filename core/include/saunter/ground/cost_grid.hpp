@@ -24,7 +24,7 @@
 #include "saunter/ground/mover.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A callable that tells what entering a cell costs, in the type that says its unit.
 template <typename F>
@@ -216,10 +216,10 @@ class CostGrid {
   /// No legal step costs more, hundredths. O(1).
   [[nodiscard]] Cost highest_step() const { return step_cost(longest_step_, highest_entry()); }
 
-  /// Changes what one cell costs, also on maps with barriers and heights, which stay as they are. O(1). When it throws
-  /// (a cost may take a KB to be counted; the first cell that is shut among stored steps takes a copy of them), nothing
-  /// has changed.
-  /// @return false, and nothing is done, off the map, above 655.35, and for movers larger than a cell (see `rebake`)
+  /// Changes what one cell of ground costs, also on maps with barriers and heights, which stay as they are; places of a
+  /// large mover that cover it follow. O(1), for a large mover O(cells of its body x log). When it throws (a cost may
+  /// take a KB to be counted; the first cell that is shut among stored steps takes a copy of them), nothing has changed.
+  /// @return false, and nothing is done, off the map and above 655.35
   bool set_entry(Cell cell, Hundredths cost);
   /// Makes a block what it is in another grid of the same board, rules and size of mover (steps at its rim as the cells
   /// about it now let them); an empty block changes nothing. O(cells of the block); O(cells) the first time a block with barriers or heights comes to a grid without.
@@ -291,6 +291,7 @@ class CostGrid {
                                              : first || passes(hood.ways[kind][d][1]);
   }
   void take_sides(Rect block);
+  void set_ground(Cell cell, EntryCost cost);
   [[nodiscard]] std::uint8_t barred_edges(Cell cell) const;
   [[nodiscard]] DirectionSet triangle_moves(Cell cell) const;
   [[nodiscard]] DirectionSet legal_within(unsigned kind, std::uint32_t around, std::uint32_t on_map) const;
@@ -346,5 +347,5 @@ class CostGrid {
   Length longest_step_ = 100;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -18,7 +18,7 @@
 #include "saunter/ground/cost.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Counts of entry costs that can tell the least and the largest at any time. Counts lie in pages of 256 costs, taken
 /// when a cost of a page first appears: 1 KB for each.
@@ -141,5 +141,5 @@ class EntryCounts {
   Bits used_ = {};                               // pages with any count
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -14,7 +14,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A cost, a length or a factor in hundredths. Made by name - `8_steps`, `1.25_steps`, `125_hundredths`, from_steps(8)
 /// - or from what the library itself counts in hundredths (Cost, EntryCost, Length); a bare number does not compile, so
@@ -66,5 +66,5 @@ consteval Hundredths operator""_hundredths(unsigned long long count) {
 }
 }  // namespace literals
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

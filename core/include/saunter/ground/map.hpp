@@ -18,7 +18,7 @@
 #include "saunter/ground/cost.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Number of a terrain kind within its map.
 using TerrainId = std::uint8_t;
@@ -114,5 +114,5 @@ class Map {
 /// How many cells have each kind of terrain, by its id. O(cells)
 [[nodiscard]] std::vector<std::size_t> cells_of_each_kind(const Map& map);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

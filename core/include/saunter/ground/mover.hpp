@@ -16,7 +16,7 @@
 #include "saunter/ground/map.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// When a step across a corner is legal. A corner has two ways round it, over the cells beside the step.
 enum class Corners : std::uint8_t {
@@ -59,5 +59,5 @@ struct Mover {
 /// size, climb and drop, in this order.
 [[nodiscard]] std::optional<std::string_view> mover_problem(Tiling tiling, const Mover& mover);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -16,7 +16,7 @@
 #include "saunter/ground/map.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// The cells a call changed, each once, and the block that holds them (what `rebake` takes).
 struct Painted {
@@ -48,5 +48,5 @@ Painted paint_stamp(Map& map, const Grid<TerrainId>& piece, Tiling piece_tiling,
 /// A triangular board of triangles, point up, `side` triangles along each edge, in a rectangle of 2 x side - 1 columns.
 [[nodiscard]] Map triangle_map(int side, std::vector<Terrain> kinds, TerrainId inside, TerrainId outside);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -16,7 +16,7 @@
 #include "saunter/place/occupancy.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Why an edit was refused.
 enum class EditFault : std::uint8_t {
@@ -72,5 +72,5 @@ struct Change {
   [[nodiscard]] bool empty() const { return cells.empty(); }
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -16,7 +16,7 @@
 #include "saunter/search/field.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// What units of one kind go by: the steps they can take and the field they descend.
 struct CrowdGround {
@@ -105,5 +105,5 @@ class Crowd {
   std::uint64_t ticks_ = 0;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

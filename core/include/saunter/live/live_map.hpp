@@ -24,7 +24,7 @@
 #include "saunter/threat/threat_field.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 using MoverId = std::size_t;
 using ThreatNumber = std::uint32_t;
@@ -148,5 +148,5 @@ class LiveMap {
   std::unique_ptr<World> world_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

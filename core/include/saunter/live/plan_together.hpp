@@ -16,7 +16,7 @@
 #include "saunter/search/verdict.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 struct GroupMember {
   Cell from;
@@ -69,5 +69,5 @@ class GroupPlanner {
   std::unique_ptr<Work> work_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

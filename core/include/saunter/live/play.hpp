@@ -20,7 +20,7 @@
 #include "saunter/walk/walker.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Cells get another terrain.
 struct PaintEdit {
@@ -139,5 +139,5 @@ class Play {
   std::unique_ptr<Run> run_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -14,7 +14,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Gives those that wait their turns, in a ring: each turn is a quantum times its priority, what a frame cuts short
 /// goes on in the next, and nobody gets a second turn before all others have had one. So with a total priority of P
@@ -82,5 +82,5 @@ class Shares {
   std::size_t next_ = 0;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

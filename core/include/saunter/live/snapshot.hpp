@@ -15,7 +15,7 @@
 #include "saunter/threat/levels.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Cost grids, regions and levels of one moment; commits leave it as it is. Held by a shared pointer: when the last
 /// holder lets it go, its memory is brought up to date for a later one. It may outlive its live map.
@@ -47,5 +47,5 @@ class Snapshot {
   std::vector<Part> parts_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -19,7 +19,7 @@
 #include "saunter/search/verdict.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// What has become of a route since it was last asked.
 enum class Standing : std::uint8_t {
@@ -93,5 +93,5 @@ class StandingRoute {
   std::unique_ptr<Search> search_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

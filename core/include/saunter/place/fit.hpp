@@ -19,7 +19,7 @@
 #include "saunter/threat/levels.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Why a unit can't be put somewhere, in the order in which reasons are listed.
 enum class FitFault : std::uint8_t {
@@ -146,5 +146,5 @@ template <typename Score>
   return best;
 }
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -13,7 +13,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// The cells a placed unit covers, relative to its anchor.
 ///
@@ -60,5 +60,5 @@ struct Pose {
 /// The cells a footprint covers in a pose; they may lie off the map. `out` is cleared first. O(cells x turns)
 void cells_in_pose(Tiling tiling, const Footprint& footprint, const Pose& pose, std::vector<Cell>& out);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -17,7 +17,7 @@
 #include "saunter/search/searcher.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// What the assignment of units to places is to make least. First of all as many units as possible get a place.
 enum class GatherAim : std::uint8_t {
@@ -83,5 +83,5 @@ class Gatherer {
   std::unique_ptr<Work> work_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -17,7 +17,7 @@
 #include "saunter/place/footprint.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A unit's number in an `Occupancy`, from 1; 0 = nobody.
 using UnitId = std::uint32_t;
@@ -139,5 +139,5 @@ class Occupancy {
   std::uint64_t revision_ = 0;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -17,7 +17,7 @@
 #include "saunter/sight/sight.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A test of the cells a unit would cover (all on the map), with a name for the verdict; one without a test always
 /// holds. What the ready ones look at is kept by reference and must live as long as the rule: what has no name does not
@@ -55,5 +55,5 @@ Rule seen_from(const SightGrid&& sight, Cell from, std::optional<Hundredths> ran
 [[nodiscard]] Rule in_region(const Regions& regions, std::uint32_t id);
 Rule in_region(const Regions&& regions, std::uint32_t id) = delete;
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -14,7 +14,7 @@
 #include "saunter/place/fit.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A kind of unit to scatter.
 struct ScatterUnit {
@@ -56,5 +56,5 @@ struct ScatterResult {
 [[nodiscard]] ScatterResult scatter(Fitter& fitter, const FitTerms& terms, std::span<const ScatterUnit> units,
                                     const ScatterOptions& options = {});
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -13,7 +13,7 @@
 #include "saunter/region/regions.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A place that holds its region together: were it impossible to stand on, the others would fall apart.
 struct Choke {
@@ -40,5 +40,5 @@ struct Corridor {
 /// Chokes that touch, in one entry each: a corridor one cell wide is one thing to a person. Ordered by first cell.
 [[nodiscard]] std::vector<Corridor> corridors(const CostGrid& costs, const std::vector<Choke>& chokes);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

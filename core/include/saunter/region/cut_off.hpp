@@ -13,7 +13,7 @@
 #include "saunter/ground/cost_grid.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Places the mover can stand on, sorted by how they lie to a start. One-way steps count: getting there and coming back
 /// are two questions.
@@ -28,5 +28,5 @@ struct CutOff {
 /// @cost O(cells x directions), two bits and up to 8 bytes a cell
 [[nodiscard]] CutOff cut_off_from(const CostGrid& costs, Cell start);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

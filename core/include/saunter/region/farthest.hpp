@@ -14,7 +14,7 @@
 #include "saunter/search/searcher.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// The cell that costs the most to reach from a start, first in reading order among equals.
 struct Farthest {
@@ -41,5 +41,5 @@ struct FarPair {
 [[nodiscard]] std::optional<FarPair> farthest_apart(Searcher& searcher, const CostGrid& costs, const Regions& regions,
                                                     std::uint32_t region);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

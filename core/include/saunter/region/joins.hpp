@@ -14,7 +14,7 @@
 #include "saunter/region/regions.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// What it costs to open each cell: 0 where the mover can stand already, `never_opened` where it must not be.
 class BreachCosts {
@@ -63,5 +63,5 @@ struct JoinPlan {
 [[nodiscard]] JoinPlan plan_joins(const Map& map, const Mover& mover, const CostGrid& costs, const Regions& regions,
                                   const BreachCosts& breach, const JoinOptions& options = {});
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -15,7 +15,7 @@
 #include "saunter/ground/mover.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// What a mover of some size can stand on.
 struct Passage {
@@ -33,5 +33,5 @@ struct Passage {
 [[nodiscard]] std::vector<Passage> passages(const Map& map, Mover mover, int largest_size,
                                             const BitGrid* occupied = nullptr);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

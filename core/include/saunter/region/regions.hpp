@@ -15,7 +15,7 @@
 #include "saunter/ground/cost_grid.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A connected part of a board for one mover.
 struct Region {
@@ -96,5 +96,5 @@ class RegionsUpdater {
   std::unique_ptr<Scratch> scratch_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -17,7 +17,7 @@
 #include "saunter/search/searcher.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 struct RouteQuestion {
   Cell from;
@@ -74,5 +74,5 @@ class Batch {
   std::vector<Searcher> searchers_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -11,7 +11,7 @@
 #include "saunter/ground/cost_grid.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// The least cost from a cell to a goal on an open board on which every entry costs as little as the cheapest of the
 /// grid: the exact least sum of *rounded* step costs (unrounded lengths would overestimate). It never exceeds the true
@@ -39,5 +39,5 @@ class Estimate {
   std::uint64_t far_corner_ = 0;  // the farther one
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

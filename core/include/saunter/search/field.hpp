@@ -17,7 +17,7 @@
 #include "saunter/search/verdict.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Where a field begins: a goal to travel to, or a start to travel from.
 struct Source {
@@ -133,5 +133,5 @@ class Field {
 /// range
 void cells_in_range(const Field& field, int range, BitGrid& out);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -15,7 +15,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// World positions of cell centres. `out` is cleared first. O(cells)
 void to_world(const Frame& frame, std::span<const Cell> cells, std::vector<Point>& out);
@@ -48,5 +48,5 @@ class Follower {
   std::size_t next_ = 0;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -15,7 +15,7 @@
 #include "saunter/search/query.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 class Searcher;
 
@@ -48,5 +48,5 @@ void straighten(const CostGrid& costs, std::span<const Cell> cells, std::vector<
 [[nodiscard]] Verdict path_by_way_points(Searcher& searcher, const CostGrid& costs, std::span<const Cell> points,
                                          std::vector<Cell>& out, bool waiting = false);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

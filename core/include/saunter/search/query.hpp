@@ -19,7 +19,7 @@
 #include "saunter/search/route.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 class Prepared;
 
@@ -119,5 +119,5 @@ struct RouteOptions {
   const Prepared* prepared = nullptr;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -17,7 +17,7 @@
 #include "saunter/search/verdict.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 enum class Algorithm : std::uint8_t {
   automatic,  ///< the fastest of those that find a route of least cost on this board
@@ -93,5 +93,5 @@ class Route {
   Algorithm algorithm_ = Algorithm::astar;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -17,7 +17,7 @@
 #include "saunter/search/query.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A goal and what getting there costs.
 struct NearGoal {
@@ -118,5 +118,5 @@ class Searcher {
   Route route_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

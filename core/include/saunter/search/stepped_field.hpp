@@ -14,7 +14,7 @@
 #include "saunter/search/field.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// One field under way: as many cells a call as its owner allows, so that a large one is spread over frames. When it
 /// has ended the field equals one that Searcher made at once. `Shares` (live/shares.hpp) gives several of them turns
@@ -55,5 +55,5 @@ class SteppedField {
   std::unique_ptr<Work> work_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -14,7 +14,7 @@
 #include "saunter/search/query.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// What a search knows of a cell.
 enum class CellState : std::uint8_t {
@@ -71,5 +71,5 @@ class SteppedSearch {
   std::unique_ptr<Work> work_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

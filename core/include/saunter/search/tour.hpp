@@ -14,7 +14,7 @@
 #include "saunter/search/searcher.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 enum class VisitOrder : std::uint8_t {
   given,  ///< in the order of the list
@@ -53,5 +53,5 @@ struct Tour {
 [[nodiscard]] Tour tour(Searcher& searcher, const CostGrid& costs, Cell from, std::span<const Cell> goals,
                         VisitOrder order, const RouteOptions& options = {});
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

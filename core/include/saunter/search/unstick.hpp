@@ -14,7 +14,7 @@
 #include "saunter/ground/cost_grid.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// The way out.
 struct WayOut {
@@ -30,5 +30,5 @@ struct WayOut {
 /// at a time (Moore 1959).
 [[nodiscard]] std::optional<WayOut> unstick(const CostGrid& costs, Cell from);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -14,7 +14,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// The outcome of a query. Checked in this order.
 enum class Reason : std::uint8_t {
@@ -43,5 +43,5 @@ struct Verdict {
 /// "goal-blocked at 12,4"; "found" alone.
 [[nodiscard]] std::string to_string(const Verdict& verdict);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -12,7 +12,7 @@
 #include "saunter/ground/hundredths.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// The square of the straight distance of two centres in edge steps: a whole number in every tiling (squares
 /// c^2 + r^2, hexes q^2 + q r + r^2, triangles by their strips). O(1). The cells may lie off the map; what does not
@@ -23,5 +23,5 @@ inline namespace v0 SAUNTER_VISIBLE {
 /// Range 0 is the own cell. @pre part <= 1.00, else the whole range is taken
 [[nodiscard]] std::int64_t farthest_squared(Hundredths range, Hundredths part = 1_steps);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

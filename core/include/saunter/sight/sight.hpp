@@ -17,7 +17,7 @@
 #include "saunter/sight/range.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Which cells of a board hide what lies behind them.
 ///
@@ -97,5 +97,5 @@ class Lookout {
   std::vector<Gap> next_gaps_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -14,7 +14,7 @@
 #include "saunter/threat/wary.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A place to hide.
 struct Cover {
@@ -68,5 +68,5 @@ class CoverFinder {
   std::unique_ptr<Work> work_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

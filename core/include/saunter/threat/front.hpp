@@ -11,7 +11,7 @@
 #include "saunter/threat/wary.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// One route of a trade-off: no other route is both as cheap and as little exposed.
 struct TradeOff {
@@ -50,5 +50,5 @@ struct Front {
 [[nodiscard]] std::size_t least_weighed(const Front& front, const CostGrid& costs, const Levels& levels,
                                         const Wariness& care);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -12,7 +12,7 @@
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Levels of danger, one for each cell: `ThreatField::levels()`, or a game's own.
 using Levels = Grid<std::uint16_t>;
@@ -22,5 +22,5 @@ using Levels = Grid<std::uint16_t>;
 /// triangles; else the levels as they are
 [[nodiscard]] Levels levels_for_size(Tiling tiling, const Levels& levels, int size);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -16,7 +16,7 @@
 #include "saunter/threat/threat_field.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Where a threat stands and looks from a tick on.
 struct Post {
@@ -112,5 +112,5 @@ class TimedDanger {
   Clock clock_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

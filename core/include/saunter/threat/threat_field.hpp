@@ -19,7 +19,7 @@
 #include "saunter/threat/side.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// Up to a part of the range it has this level.
 struct ThreatBand {
@@ -144,5 +144,5 @@ class ThreatField {
   Record looked_;  // what the last look saw; then whatever it took the place of
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

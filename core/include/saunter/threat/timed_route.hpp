@@ -19,7 +19,7 @@
 #include "saunter/threat/wary.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A cell that nothing can stand on from one tick to before another, such as a door while it is shut.
 struct Closure {
@@ -99,5 +99,5 @@ class TimedSearcher {
   TimedRoute route_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -19,7 +19,7 @@
 #include "saunter/threat/levels.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// What danger is worth to a unit.
 struct Wariness {
@@ -113,5 +113,5 @@ class WarySearcher {
   WaryRoute route_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

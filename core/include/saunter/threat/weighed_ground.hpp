@@ -13,7 +13,7 @@
 #include "saunter/threat/wary.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// The ground as a wary mover weighs it: entering a cell of entry cost e and level v costs e + wary x v. Whatever is
 /// asked of it is answered in weighed sums, right to the hundredth: a field for a whole squad, a reach, regions, an
@@ -28,5 +28,5 @@ inline namespace v0 SAUNTER_VISIBLE {
 /// @pre levels of the grid's size, else cells without a level have level 0
 [[nodiscard]] std::optional<CostGrid> weighed_ground(const CostGrid& costs, const Levels& levels, const Wariness& care);
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -16,7 +16,7 @@
 #include "saunter/turn/turn_reach.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// How far a unit acts from where it stands. A cell is in range when it lies at least so many edge steps from the
 /// nearest cell that the unit covers and at most so many from some; with sight that one must see it.
@@ -102,5 +102,5 @@ class Acting {
   std::vector<Cell> about_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -15,7 +15,7 @@
 #include "saunter/search/searcher.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// What a turn goes by. Sets hold cells of ground: for a large mover they concern every place that covers such a cell.
 /// They are of the grid's size, else as if empty, and are only read while a question is answered.
@@ -108,5 +108,5 @@ class TurnReach {
   std::vector<Cell> cells_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -14,7 +14,7 @@
 #include "saunter/turn/turn_reach.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// A way split into turns. Belongs to its searcher and is overwritten by the next question.
 class TurnRoute {
@@ -69,5 +69,5 @@ class TurnSearcher {
   TurnRoute route_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

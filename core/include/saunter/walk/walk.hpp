@@ -16,7 +16,7 @@
 #include "saunter/walk/walker.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 /// How a walk ended, tested in this order before each step.
 enum class WalkEnd : std::uint8_t {
@@ -91,5 +91,5 @@ class Walk {
   std::unique_ptr<State> state_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

@@ -19,7 +19,7 @@
 #include "saunter/ground/cost_grid.hpp"
 
 namespace saunter {
-inline namespace v0 SAUNTER_VISIBLE {
+inline namespace v0_2 SAUNTER_VISIBLE {
 
 enum class WalkerKind : std::uint8_t {
   wander,        ///< at random, not back unless it must
@@ -144,5 +144,5 @@ class Walker {
   std::unique_ptr<Memory> memory_;
 };
 
-}  // namespace v0 SAUNTER_VISIBLE
+}  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter

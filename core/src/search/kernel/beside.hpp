@@ -8,7 +8,7 @@
 #include "saunter/ground/clearance.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Calls visit(place) for each place from which a mover stands beside a cell: one of a single cell where its step there
 /// would be legal if the cell were open and all heights the same; a larger one where it does not cover the cell, but
@@ -46,4 +46,4 @@ inline const BitGrid* as_places(const CostGrid& costs, const BitGrid* cells, Bit
   return &places;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

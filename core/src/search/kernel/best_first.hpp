@@ -6,7 +6,7 @@
 
 #include "saunter/grid/compiler.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// What becomes of a state taken off the queue.
 enum class Take : std::uint8_t {
@@ -32,4 +32,4 @@ SAUNTER_INLINE inline bool best_first(Queue& queue, Look&& look, Expand&& expand
   return true;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -6,7 +6,7 @@
 
 #include "queue.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// A cell that waits to be settled.
 struct QueuedCell {
@@ -163,4 +163,4 @@ class FedQueue {
   std::size_t& fed_;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -2,7 +2,7 @@
 
 #include "../../ground/body_most.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 void ChangedMoves::begin(const CostGrid& costs, std::span<const EntryChange> changes, Lookup lookup, Meant meant) {
   // First what the query before has left, in the bits as large as they were then.
@@ -41,20 +41,15 @@ void ChangedMoves::put_in_order() {
 void ChangedMoves::spread_over_places() {
   ground_.swap(changes_);
   changes_.clear();
-  const Board board = costs_->board();
   const auto changed = [&](Cell cell) {
     const Change* const change = find_in(ground_, cell);
     return change != nullptr ? change->cost : costs_->ground_entry(cell);
   };
   for (const Change& change : ground_) {
-    // One less than the cost: so `blocked` is the largest of all.
-    most_under_body(
-        board, Rect::of(change.cell).grown(costs_->mover_size(), board.size), costs_->mover_size(),
-        std::uint16_t{65'535}, [&](Cell cell) { return static_cast<std::uint16_t>(changed(cell) - 1U); },
-        [&](Cell place, std::uint16_t most) {
-          const auto cost = costs_->split(place) ? blocked : static_cast<EntryCost>(most + 1U);
-          if (cost != costs_->entry(place)) changes_.push_back({place, cost, 0});
-        });
+    place_costs(*costs_, Rect::of(change.cell).grown(costs_->mover_size(), costs_->size()), changed,
+                [&](Cell place, EntryCost cost) {
+                  if (cost != costs_->entry(place)) changes_.push_back({place, cost, 0});
+                });
   }
   put_in_order();
 }
@@ -115,4 +110,4 @@ bool ChangedMoves::near_change(Cell cell) const {
   return false;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

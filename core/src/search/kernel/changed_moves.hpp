@@ -9,7 +9,7 @@
 #include "memory.hpp"
 #include "saunter/search/query.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// A cost grid as one query sees it. Reading allocates nothing; whatever an earlier query left behind is cleared when
 /// the next begins, also after an exception.
@@ -76,4 +76,4 @@ class ChangedMoves {
   EntryCost highest_ = blocked;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

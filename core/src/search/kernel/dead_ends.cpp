@@ -4,7 +4,7 @@
 
 #include "legal_steps.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 /// The steps that arrive at a place join it too.
@@ -36,7 +36,8 @@ void join_both_ways_by_rows(const CostGrid& costs, std::span<const std::uint8_t>
       const unsigned back = hood.opposite[0][d];
       const std::ptrdiff_t end = std::min(row + cols, count - there);
       for (std::ptrdiff_t i = std::max(row, -there); i < end; ++i) {
-        joined[i] = static_cast<std::uint8_t>(joined[i] | (moves[static_cast<std::size_t>(i + there)] >> back & 1U) << d);
+        joined[i] =
+            static_cast<std::uint8_t>(joined[i] | (moves[static_cast<std::size_t>(i + there)] >> back & 1U) << d);
       }
     }
   }
@@ -74,4 +75,4 @@ bool DeadEnds::join_up(const CostGrid& costs, const ChangedMoves& ground) {
   return by_bytes_;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

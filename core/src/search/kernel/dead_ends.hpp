@@ -9,7 +9,7 @@
 #include "changed_moves.hpp"
 #include "pack.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// What is left of a board for one question. A place, neither a start nor a goal, whose legal steps join it to at most
 /// one other place lies on no way that meets no place twice: it is struck off, and the one it hung on is looked at next
@@ -70,4 +70,4 @@ void DeadEnds::chase(const CostGrid& costs, Sets& joined, Keep&& keep) {
   }
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -4,7 +4,7 @@
 
 #include "beside.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 void Goals::forget(Size size) {
   for (const Accepted& accepted : accepted_) cells_.set(accepted.cell, false);
@@ -123,4 +123,4 @@ std::size_t Goals::goal_of(Cell cell) const {
   return at->goal;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

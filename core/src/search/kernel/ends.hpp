@@ -12,7 +12,7 @@
 #include "saunter/search/estimate.hpp"
 #include "saunter/search/verdict.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Why a start or goal can't be used; `found` when both can.
 /// @param may_start, may_arrive  of a cell on the map
@@ -87,8 +87,8 @@ class Goals {
     Cell cell;
     std::uint32_t goal = 0;
   };
-  /// Estimates are taken towards these: the cost to a cell, less how far from it one may arrive. Only goals at which one
-  /// can arrive are aimed at: another may lie anywhere, even where distances overflow.
+  /// Estimates are taken towards these: the cost to a cell, less how far from it one may arrive. Only goals at which
+  /// one can arrive are aimed at: another may lie anywhere, even where distances overflow.
   struct Aim {
     Cell at;
     Estimate estimate;
@@ -161,4 +161,4 @@ bool leads_to(Size size, std::span<const Cell> starts, Next&& for_each_step, Arr
   });
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -4,7 +4,7 @@
 
 #include <vector>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Visits all that can be got to from what is in `line`, each once, in the order in which it was found.
 /// @param line   where to begin, marked already; afterwards all that was found
@@ -23,4 +23,4 @@ bool flood(std::vector<State>& line, Mark&& mark, Visit&& visit) {
   return true;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -7,7 +7,7 @@
 
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Calls visit(direction) for each direction of a set, the lowest first.
 template <typename Visit>
@@ -58,4 +58,4 @@ std::uint64_t cost_of_steps(const CostGrid& costs, std::span<const Cell> cells, 
   return sum;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

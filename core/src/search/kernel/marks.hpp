@@ -9,7 +9,7 @@
 
 #include "memory.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// A number for each query, kept in the record of whatever the query has seen: what carries another is unseen. Nothing
 /// an earlier query has left is trusted, whatever ended it.
@@ -94,4 +94,4 @@ class BackMarks {
   std::uint8_t mark_ = 0;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

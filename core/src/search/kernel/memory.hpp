@@ -5,7 +5,7 @@
 #include <cstddef>
 #include <vector>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Bytes that lists hold on to, used or not.
 template <typename... Values>
@@ -13,4 +13,4 @@ template <typename... Values>
   return (std::size_t{0} + ... + (lists.capacity() * sizeof(Values)));
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

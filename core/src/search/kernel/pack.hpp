@@ -7,7 +7,7 @@
 
 #include "saunter/grid/tiling.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// A cell of a map in 32 bits: no side of a map is longer than 65,535. Saves a division at each turn.
 inline std::uint32_t pack(Cell cell) {
@@ -35,4 +35,4 @@ struct StepTable {
   }
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

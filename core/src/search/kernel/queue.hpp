@@ -15,7 +15,7 @@
 #include "saunter/grid/expect.hpp"
 #include "saunter/ground/cost.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// A state that waits to be expanded.
 struct State {
@@ -333,4 +333,4 @@ class StateQueues {
   LooseHeap loose_;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -6,7 +6,7 @@
 #include <cstdint>
 #include <vector>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// A table with open places (linear probing; Knuth 1973), emptied in no time: entries of an earlier use do not count.
 template <typename Value>
@@ -64,4 +64,4 @@ class TickTable {
   std::size_t count_ = 0;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -5,7 +5,7 @@
 #include <cstdint>
 #include <vector>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Sets of numbers that grow together (Galler and Fischer 1964; path halving, Tarjan and van Leeuwen 1984). The least
 /// number of a set stands for it.
@@ -41,4 +41,4 @@ class UnionFind {
   std::vector<std::uint32_t> parents_;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <numeric>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 /// How much a place gains in importance by each place below it, beside the short cuts it would take in thousandths.
@@ -297,4 +297,4 @@ std::size_t Contraction<sides>::memory() const {
 template class Contraction<1>;
 template class Contraction<2>;
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

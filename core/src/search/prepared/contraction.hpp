@@ -13,7 +13,7 @@
 #include "saunter/ground/cost.hpp"
 #include "workers.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// How a way between two places is made up: either a direct one of the board, with the direction in which it leaves, or
 /// a short cut over a place that was taken away earlier.
@@ -145,4 +145,4 @@ struct Core {
 extern template class Contraction<1>;
 extern template class Contraction<2>;
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -4,7 +4,7 @@
 
 #include "../kernel/queue.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Places that wait, the cheapest first, among equals the one of the lowest number: cost and place in one word each.
 class CostHeap {
@@ -28,4 +28,4 @@ class CostHeap {
   BinaryHeap<std::uint64_t> heap_;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

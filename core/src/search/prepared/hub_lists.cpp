@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 template <unsigned sides>
 void HubLists<sides>::begin(const Core<sides>& core, const std::vector<std::uint32_t>& order) {
@@ -121,4 +121,4 @@ bool HubLists<sides>::work(std::size_t amount, const Workers& workers) {
 template class HubLists<1>;
 template class HubLists<2>;
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -8,7 +8,7 @@
 
 #include "contraction.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// One hub of a place: what getting there costs, and the first way to take, as its place among the ways of the place.
 struct Hub {
@@ -57,4 +57,4 @@ class HubLists {
 extern template class HubLists<1>;
 extern template class HubLists<2>;
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

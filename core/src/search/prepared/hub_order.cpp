@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <numeric>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 /// A round ends with so many trees of so many places together, or with more places than are worth their memory. The
@@ -220,4 +220,4 @@ std::size_t HubOrder<sides>::memory() const {
 template class HubOrder<1>;
 template class HubOrder<2>;
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -7,7 +7,7 @@
 
 #include "contraction.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Orders places by how many least-cost ways lead over them that no hub chosen before lies on, as trees of such ways
 /// from a sample of places tell (Delling, Goldberg, Pajor, Werneck 2014). The trees are grown anew for
@@ -68,4 +68,4 @@ class HubOrder {
 extern template class HubOrder<1>;
 extern template class HubOrder<2>;
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

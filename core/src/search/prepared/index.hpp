@@ -11,7 +11,7 @@
 
 #include "contraction.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// A hub in a list, and what getting there (or from there) costs.
 struct HubCost {
@@ -113,4 +113,4 @@ inline std::uint32_t HubTable::find(std::uint32_t place, std::uint32_t hub, doub
   return low;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -4,7 +4,7 @@
 #include <bit>
 #include <cstring>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 constexpr std::uint64_t index_magic = 0x5844'4952'5041'5357ULL;  // "WSPARIDX"
@@ -195,4 +195,4 @@ template std::vector<std::uint64_t> make_block<1>(const IndexParts&, std::span<c
 template std::vector<std::uint64_t> make_block<2>(const IndexParts&, std::span<const IndexWay<2>>, const HubLists<2>&,
                                                   const CostGrid&);
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

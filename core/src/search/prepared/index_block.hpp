@@ -10,7 +10,7 @@
 #include "../kernel/pack.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// How a board's places were chosen.
 enum class PlaceKind : std::uint32_t {
@@ -47,4 +47,4 @@ struct OpenedBlock {
 /// outlive the index, and begin at a multiple of 8
 [[nodiscard]] OpenedBlock open_block(std::span<const std::byte> block, const CostGrid& costs);
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -5,7 +5,7 @@
 
 #include "saunter/search/estimate.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 /// Whether a list of starts rises from 0 to an end.
@@ -174,4 +174,4 @@ bool sound(const PreparedMap& map) {
   return map.index.sides == 1 ? all_sound<1>(map) : all_sound<2>(map);
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -4,10 +4,10 @@
 
 #include "prepared_map.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Believes nothing but the board: every number lies within its range, every way is one of the board or ends up in such
 /// ways, all costs add up, and every hub is got to. Whether the hubs are enough, a checksum must tell. O(bytes)
 [[nodiscard]] bool sound(const PreparedMap& map);
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

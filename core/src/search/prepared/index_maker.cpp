@@ -9,7 +9,7 @@
 #include "hub_order.hpp"
 #include "run_writer.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 /// Columns and rows interleaved: places near each other come near each other (Morton 1966).
@@ -292,4 +292,4 @@ std::unique_ptr<IndexMaker> IndexMaker::make(const CostGrid& costs, std::size_t 
   return std::make_unique<Maker<2>>(costs, places.kind, most_bytes);
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

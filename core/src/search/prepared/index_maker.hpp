@@ -8,7 +8,7 @@
 #include "passages.hpp"
 #include "turning_points.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// How places of a board are found; what an index and its maker share.
 struct PlacesOf {
@@ -38,4 +38,4 @@ class IndexMaker {
   [[nodiscard]] static std::unique_ptr<IndexMaker> make(const CostGrid& costs, std::size_t most_bytes);
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

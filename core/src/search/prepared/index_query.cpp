@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 /// Core places a start leads to that are told apart; the others are looked for when they are needed. There are a few
@@ -303,4 +303,4 @@ std::size_t IndexQuery::memory() const {
   return bytes;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

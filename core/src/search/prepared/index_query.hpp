@@ -7,7 +7,7 @@
 #include "index.hpp"
 #include "saunter/grid/cell.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// A place a cell leads to directly, and what that costs.
 struct Lead {
@@ -104,4 +104,4 @@ class IndexQuery {
   std::array<std::uint32_t, 2> ends_ = {};
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -2,7 +2,7 @@
 
 #include "../kernel/legal_steps.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 /// Cells with exactly two ways on, both of which can be gone both ways.
@@ -51,4 +51,4 @@ Passages::Passages(const CostGrid& costs) {
   places_ = PlaceSet(without(costs.open_cells(), inside));
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -7,7 +7,7 @@
 #include "place_set.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Cells with exactly two ways on, both of which can be gone both ways, lie inside a passage; all other open cells, and
 /// one in 32 of long passages, are places. For boards of every kind.
@@ -66,4 +66,4 @@ Passages::Walk Passages::walk(const CostGrid& costs, const PlaceSet& places, Cel
   }
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

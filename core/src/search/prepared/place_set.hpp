@@ -8,7 +8,7 @@
 #include "../kernel/memory.hpp"
 #include "saunter/grid/bit_grid.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Cells that are not among some others of the same size.
 inline BitGrid without(const BitGrid& cells, const BitGrid& others) {
@@ -57,4 +57,4 @@ class PlaceSet {
   std::uint32_t count_ = 0;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

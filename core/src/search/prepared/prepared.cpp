@@ -7,7 +7,7 @@
 #include "prepared_map.hpp"
 #include "saunter/grid/dice.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 using namespace detail;
 
 struct Preparation::Maker {
@@ -156,4 +156,4 @@ Prepared prepare(const CostGrid& costs, const PrepareOptions& options, const std
   return made;
 }
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

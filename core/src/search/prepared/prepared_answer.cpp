@@ -5,7 +5,7 @@
 #include "../kernel/legal_steps.hpp"
 #include "saunter/search/estimate.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 constexpr std::uint64_t no_cost = ~std::uint64_t{0};
@@ -185,4 +185,4 @@ std::optional<Leg> PreparedAnswer::next_leg() {
 
 std::size_t PreparedAnswer::memory() const { return ways_.memory() + bytes_of(portals_, cells_, part_); }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

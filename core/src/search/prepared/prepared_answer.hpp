@@ -5,7 +5,7 @@
 #include "../kernel/changed_moves.hpp"
 #include "prepared_ways.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// Straight parts of a list of cells.
 class StraightParts {
@@ -82,4 +82,4 @@ class PreparedAnswer {
   StraightParts parts_;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

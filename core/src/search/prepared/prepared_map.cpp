@@ -2,7 +2,7 @@
 
 #include "index_check.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 PreparedMap::PreparedMap(CostGrid board, std::vector<std::uint64_t> block)
     : base(std::move(board)), words(std::move(block)), bytes(std::as_bytes(std::span(words))) {
@@ -34,4 +34,4 @@ std::size_t PreparedMap::memory() const {
          base.open_cells().memory() + base.open_cells_turned().memory();
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -9,7 +9,7 @@
 #include "run_writer.hpp"
 #include "saunter/search/prepared.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace detail {
 
 /// Everything queries read. In any number of threads at once.
@@ -57,4 +57,4 @@ struct PreparedAccess {
   [[nodiscard]] static const std::vector<Cell>& cheaper(const Prepared& prepared) { return prepared.cheaper_; }
 };
 
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -5,7 +5,7 @@
 #include "../kernel/legal_steps.hpp"
 #include "saunter/search/estimate.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 /// What a walk to or from a place counts for, as the ways of the index count.
@@ -208,4 +208,4 @@ std::size_t PreparedWays::memory() const {
   return query_.memory() + writer_.memory() + bytes_of(leads_, stretches_, runs_);
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -8,7 +8,7 @@
 #include "run_writer.hpp"
 #include "saunter/search/prepared.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// A goal of many questions.
 struct PreparedGoal {
@@ -71,4 +71,4 @@ class PreparedWays {
   Cell at_;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

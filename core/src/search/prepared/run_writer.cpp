@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cstdlib>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 void RunWriter::straight(Cell from, Cell to, std::vector<Straight>& out) {
   const std::int32_t cols = to.col - from.col;
@@ -84,4 +84,4 @@ void RunWriter::next(const WayGround& ground, std::vector<Stretch>& stretches, s
   }
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

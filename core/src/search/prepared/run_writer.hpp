@@ -9,7 +9,7 @@
 #include "passages.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// What is needed to follow the ways of an index.
 struct WayGround {
@@ -62,4 +62,4 @@ inline void write_text(std::span<const Straight> runs, std::vector<std::uint8_t>
   out.push_back(0);
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -3,7 +3,7 @@
 #include <bit>
 #include <cstdlib>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 namespace {
 
 constexpr auto margin = static_cast<std::int32_t>(BitGrid::margin);
@@ -95,4 +95,4 @@ bool TurningPoints::straight_way(const CostGrid& costs, Cell from, Cell to) {
                             : last_clear_before(line, cell.row, to.row) < to.row;
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -8,7 +8,7 @@
 #include "place_set.hpp"
 #include "saunter/ground/cost_grid.hpp"
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// The cells beside the ends of walls, on boards of one cost with 8 steps and strict corners: open, with a blocked
 /// diagonal neighbour between two open ones. Some least-cost way from any cell to any other goes by such cells alone,
@@ -81,4 +81,4 @@ void TurningPoints::for_each_direct(const CostGrid& costs, Cell from, Visit&& vi
   }
 }
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

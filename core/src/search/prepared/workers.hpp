@@ -6,7 +6,7 @@
 #include <atomic>
 #include <cstddef>
 
-namespace saunter::inline v0::detail {
+namespace saunter::inline v0_2::detail {
 
 /// An executor whose type is forgotten.
 class Workers {
@@ -43,4 +43,4 @@ class Workers {
   Run run_;
 };
 
-}  // namespace saunter::inline v0::detail
+}  // namespace saunter::inline v0_2::detail

@@ -19,7 +19,7 @@
 struct _cairo;          // NOLINT(bugprone-reserved-identifier): its name
 struct _cairo_surface;  // NOLINT(bugprone-reserved-identifier)
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 /// A colour and how much of it: 0 = nothing, 1 = all.
@@ -78,4 +78,4 @@ class Canvas {
 };
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -19,7 +19,7 @@
 #include "saunter/grid/grid.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 /// Where things lie on a picture, in pixels.
@@ -177,4 +177,4 @@ class Overlay {
 };
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -15,7 +15,7 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/ground/map.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 inline constexpr Rgb paper = {250, 247, 240};
@@ -78,4 +78,4 @@ inline Rgb region_color(std::uint32_t n) {
 }
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

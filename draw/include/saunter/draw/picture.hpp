@@ -15,7 +15,7 @@
 
 #include "saunter/draw/overlay.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 /// How large a picture may become, in pixels. Text and margins grow with large ones; on narrow ones the legend lies
@@ -88,4 +88,4 @@ struct Sheet {
 [[nodiscard]] std::string to_svg(const Sheet& sheet, PixelSize size = {});
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -12,7 +12,7 @@
 #include "saunter/draw/picture.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 struct TerminalOptions {
@@ -29,4 +29,4 @@ struct TerminalOptions {
 [[nodiscard]] std::string terminal_view(const Picture& picture, const TerminalOptions& options);
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

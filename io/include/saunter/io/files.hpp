@@ -15,7 +15,7 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/io/result.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace io SAUNTER_VISIBLE {
 
 /// No file that we read may be larger: what is larger is not a file that a person or a tool made for us.
@@ -70,4 +70,4 @@ Outcome write_file(const std::string& file, std::string content);
 void remove_unfinished_files() noexcept;
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

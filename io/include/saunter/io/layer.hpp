@@ -14,7 +14,7 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/io/result.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace io SAUNTER_VISIBLE {
 
 /// A layer to be exported.
@@ -35,4 +35,4 @@ struct Layer {
 [[nodiscard]] std::string to_ramp_png(const Layer& layer);
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -15,7 +15,7 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/io/result.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace io SAUNTER_VISIBLE {
 
 /// Reads a path: JSON (`[[col,row],...]`, or an object whose `path` is such a list, as the program prints it) or CSV (a
@@ -28,4 +28,4 @@ namespace io SAUNTER_VISIBLE {
 [[nodiscard]] bool parse_cell(std::string_view text, Cell& cell);
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

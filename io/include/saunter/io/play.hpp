@@ -14,7 +14,7 @@
 #include "saunter/io/scenario.hpp"
 #include "saunter/live/play.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace io SAUNTER_VISIBLE {
 
 /// The scenario as a map in play: units and threats stand as in the file, and their numbers are their places in it
@@ -28,4 +28,4 @@ namespace io SAUNTER_VISIBLE {
 [[nodiscard]] Result<PlayScript> parse_play(std::string_view text, const std::string& name, const Scenario& scenario);
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

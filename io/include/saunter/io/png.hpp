@@ -15,7 +15,7 @@
 #include "saunter/ground/map.hpp"
 #include "saunter/io/result.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace io SAUNTER_VISIBLE {
 
 /// A PNG brought to 8-bit RGB. Alpha other than fully opaque is an error.
@@ -37,4 +37,4 @@ struct GreyImage {
 [[nodiscard]] std::string encode_grey_png(const Grid<std::uint16_t>& pixels, int bits);
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -13,7 +13,7 @@
 #include "saunter/io/result.hpp"
 #include "saunter/search/prepared.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace io SAUNTER_VISIBLE {
 
 enum class Loading : std::uint8_t {
@@ -31,4 +31,4 @@ enum class Loading : std::uint8_t {
 Outcome write_prepared(const std::string& file, const Prepared& prepared);
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

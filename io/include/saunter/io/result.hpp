@@ -14,7 +14,7 @@
 #include "saunter/grid/expect.hpp"
 #include "saunter/grid/visible.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace io SAUNTER_VISIBLE {
 
 /// What was wrong with a file, where, and what would have been right.
@@ -52,4 +52,4 @@ class [[nodiscard]] Result {
 using Outcome = Result<std::monostate>;
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -15,7 +15,7 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/ground/cost.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace io SAUNTER_VISIBLE {
 
 /// A rule as it is written, taken apart: "against-wall:2", "away-from:channel:3", "seen-from:4,5", "reach:4,5:12".
@@ -45,4 +45,4 @@ struct RuleSet {
 };
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

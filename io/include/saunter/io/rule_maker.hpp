@@ -15,7 +15,7 @@
 #include "saunter/io/scenario.hpp"
 #include "saunter/place/fit.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace io SAUNTER_VISIBLE {
 
 /// Makes rules and keeps what they look at: the rules it has made hold as long as it lives and nothing it was given
@@ -50,4 +50,4 @@ class RuleMaker {
 };
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -23,7 +23,7 @@
 #include "saunter/threat/schedule.hpp"
 #include "saunter/threat/threat_field.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace io SAUNTER_VISIBLE {
 
 /// A thing that stands on the map.
@@ -118,4 +118,4 @@ inline constexpr std::size_t most_errors = 10'000;
                                                  const std::optional<std::string>& folder = "");
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

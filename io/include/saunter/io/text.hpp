@@ -12,7 +12,7 @@
 
 #include "saunter/grid/visible.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace io SAUNTER_VISIBLE {
 
 /// The text with everything a terminal would obey or a line would break at (control characters, line and paragraph
@@ -29,4 +29,4 @@ namespace io SAUNTER_VISIBLE {
 inline constexpr std::size_t longest_message = 600;
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

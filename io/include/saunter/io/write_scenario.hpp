@@ -13,7 +13,7 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/io/scenario.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace io SAUNTER_VISIBLE {
 
 /// In which form the layers are written.
@@ -43,4 +43,4 @@ struct NamedFile {
                                                             const WriteOptions& options = {});
 
 }  // namespace io SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -13,7 +13,7 @@
 #include "saunter/draw/overlay.hpp"
 #include "saunter/threat/threat_field.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 /// Danger as depth of one colour, the level where it fits, and a wedge on the side that most comes from.
@@ -66,4 +66,4 @@ class Unseen : public Overlay {
 };
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

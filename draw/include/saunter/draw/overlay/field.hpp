@@ -10,7 +10,7 @@
 #include "saunter/draw/overlay.hpp"
 #include "saunter/search/field.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 /// Reached cells shaded by cost, which is written where it fits.
@@ -44,4 +44,4 @@ class FieldArrows : public Overlay {
 };
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

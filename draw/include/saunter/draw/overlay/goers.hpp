@@ -12,7 +12,7 @@
 
 #include "saunter/draw/overlay.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 /// A unit that goes somewhere.
@@ -36,4 +36,4 @@ class Goers : public Overlay {
 };
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -11,7 +11,7 @@
 #include "saunter/ground/cost_grid.hpp"
 #include "saunter/ground/mover.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 /// Terrain in the scenario's colours, with what it costs to enter.
@@ -72,4 +72,4 @@ class Blocked : public Overlay {
 };
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

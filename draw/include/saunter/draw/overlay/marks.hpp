@@ -12,7 +12,7 @@
 
 #include "saunter/draw/overlay.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 /// Cells with a letter on a disc: where a way starts (S), where it is to end (G), what is to stay reachable (K).
@@ -76,4 +76,4 @@ class Problems : public Overlay {
 };
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -12,7 +12,7 @@
 #include "saunter/draw/overlay.hpp"
 #include "saunter/threat/threat_field.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 /// A path through the centres of its cells; with a threat field its exposed parts in another colour.
@@ -58,4 +58,4 @@ class SightLine : public Overlay {
 };
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

@@ -11,7 +11,7 @@
 
 #include "saunter/draw/overlay.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 /// Anchors at which a unit fits: discs.
@@ -53,4 +53,4 @@ class InRange : public Overlay {
 };
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

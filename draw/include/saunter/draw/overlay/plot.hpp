@@ -12,7 +12,7 @@
 
 #include "saunter/draw/overlay.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 /// A route of a trade-off: hundredths, both.
@@ -34,4 +34,4 @@ class Plot : public Overlay {
 };
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

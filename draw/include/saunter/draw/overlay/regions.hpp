@@ -12,7 +12,7 @@
 #include "saunter/draw/overlay.hpp"
 #include "saunter/region/regions.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 /// Each region in a colour of its own.
@@ -68,4 +68,4 @@ class Chokes : public Overlay {
 };
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

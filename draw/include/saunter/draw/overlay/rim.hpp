@@ -11,7 +11,7 @@
 
 #include "saunter/draw/overlay.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 /// The cells' edges, where cells are large enough.
@@ -38,4 +38,4 @@ class Barriers : public Overlay {
 };
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

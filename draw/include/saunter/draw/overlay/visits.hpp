@@ -12,7 +12,7 @@
 #include "saunter/draw/overlay.hpp"
 #include "saunter/search/query.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 /// Expanded cells, shaded by their order; their numbers where they fit. Of several visits to a cell the first counts.
@@ -34,4 +34,4 @@ class Visits : public Overlay {
 inline constexpr double visit_opacity = 0.62;
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2

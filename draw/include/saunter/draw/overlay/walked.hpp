@@ -12,7 +12,7 @@
 #include "saunter/draw/overlay.hpp"
 #include "saunter/grid/grid.hpp"
 
-namespace saunter::inline v0 {
+namespace saunter::inline v0_2 {
 namespace draw SAUNTER_VISIBLE {
 
 /// Cells shaded by how often they were walked on, with the number where it fits, and the last stretch as a line.
@@ -38,4 +38,4 @@ class Walked : public Overlay {
 };
 
 }  // namespace draw SAUNTER_VISIBLE
-}  // namespace saunter::inline v0
+}  // namespace saunter::inline v0_2
