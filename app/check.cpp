@@ -196,24 +196,28 @@ class CheckCommand final : public Command {
     std::vector<Cell> points = patrol.cells;
     if (patrol.loop && points.size() > 1) points.push_back(points.front());
     Searcher searcher;
-    const Verdict joined = path_by_way_points(searcher, path.costs, points, path.cells, terms_.waiting);
-    const bool whole = joined.reason == Reason::found;
+    std::vector<MissingLeg> missing;
+    (void)path_by_way_points(searcher, path.costs, points, path.cells, terms_.waiting, &missing);
+    const bool whole = missing.empty();
     terms_.as_unit = mover_words_.as_unit;
     path.inspect(terms_, {});
+    for (const MissingLeg& leg : missing) {  // told of below, as what it is
+      std::erase_if(path.found.problems, [&](const PathProblem& problem) {
+        return problem.step == leg.place && problem.why == PathFault::not_a_step;
+      });
+    }
     const bool ok = path.found.ok() && whole;
     Json json = {{"name", patrol.name}, {"mover", path.mover->name}, {"ok", ok}, {"problems", Json::array()}};
     put_measure(whole ? path.found : Inspection{{PathProblem{}}, {}, {}}, json);
     answer.text += fmt::format("{}, {}: {}\n", patrol.name, path.mover->name,
                                whole ? path.outcome() : "no way from way point to way point");
     std::vector<draw::Problem> shown = tell_problems(path, json["problems"], answer.text);
-    if (!whole) {
-      json["problems"].push_back({{"step", path.cells.size()},
-                                  {"at", json_cell(joined.at)},
-                                  {"why", reason_name(joined.reason)},
-                                  {"by", nullptr}});
-      answer.text += fmt::format("  after step {}: {}\n", path.cells.size() - 1, to_string(joined));
-      shown.push_back({joined.at, fmt::format("{}, after step {}: {}", patrol.name, path.cells.size() - 1,
-                                              reason_name(joined.reason))});
+    for (const MissingLeg& leg : missing) {
+      json["problems"].push_back(
+          {{"step", leg.place}, {"at", json_cell(leg.why.at)}, {"why", reason_name(leg.why.reason)}, {"by", nullptr}});
+      answer.text += fmt::format("  after step {}: {}\n", leg.place - 1, to_string(leg.why));
+      shown.push_back(
+          {leg.why.at, fmt::format("{}, after step {}: {}", patrol.name, leg.place - 1, reason_name(leg.why.reason))});
     }
     for (Json problem : json["problems"]) {
       problem["patrol"] = patrol.name;

@@ -34,6 +34,7 @@ class FitCommand final : public Command {
     placing_.scenario = load(common);
     choose_footprint();
     choose_turn();
+    if (nearest_) check_on_map(placing_.scenario.map, *nearest_, "--nearest");
     placing_.prepare(placing_words_, unit_);
     Answer answer;
     answer.json = {
@@ -104,8 +105,10 @@ class FitCommand final : public Command {
     answer.json["reasons"].push_back({{"why", fault_name(problem.why)},
                                       {"at", json_cell(problem.at)},
                                       {"by", by},
+                                      {"across", problem.across ? json_cell(*problem.across) : Json()},
                                       {"apart_from", problem.apart_from ? json_cell(*problem.apart_from) : Json()}});
     std::string more = by.is_null() ? "" : ": " + by.get<std::string>();
+    if (problem.across) more = " towards " + show(*problem.across);
     if (problem.apart_from) more = " from " + show(*problem.apart_from);
     const std::string words = fmt::format("{} at {}{}", fault_name(problem.why), show(problem.at), more);
     answer.text += "  " + words + "\n";

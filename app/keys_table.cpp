@@ -175,6 +175,7 @@ constexpr auto fit_keys = std::to_array<Key>({
     {"reasons[].why", "fit-fault", "what is wrong", ""},
     {"reasons[].at", "cell", "where", ""},
     {"reasons[].by", "text or null", "the unit, the rule, the terrain", ""},
+    {"reasons[].across", "cell or null", "barrier: the other covered cell it lies between", ""},
     {"reasons[].apart_from", "cell or null", "the kept cell it would be parted from", ""},
     {"spots", "cells or null", "all places where it fits (--all)", ""},
     {"nearest", "cell or null", "the place nearest to --nearest", ""},

@@ -187,6 +187,8 @@ class RouteCommand final : public Command {
       throw Refused{"--turn-cost: found on a triangle map, where straight ahead alternates; expected squares or hexes"};
     }
     if (!heading_.empty()) choose_heading();
+    for (const Cell cell : avoided_) check_on_map(ready_.scenario.map, cell, "--avoid");
+    for (const Cell cell : allowed_) check_on_map(ready_.scenario.map, cell, "--allow");
   }
 
   void choose_heading() {

@@ -36,6 +36,8 @@ class ScatterCommand final : public Command {
     words.whole("--spacing", asked_.spacing, 0, most_edge_steps,
                 "edge steps that lie free between two of them (default: 0)");
     words.flag("--turned", asked_.turned, "by any turn");
+    words.cell("--reach-from", asked_.reachable_from,
+               "a cell from which --mover gets at everything put down, in the end too");
     words.flag("--mirrored", asked_.mirrored, "or not, as chance has it");
     words.seed("--seed", asked_.seed, "the same seed puts the same units down everywhere (default: 1)");
     placing_words_.add_words(words);
@@ -49,6 +51,10 @@ class ScatterCommand final : public Command {
       throw Refused{"--turned: found on a triangle map, where units are not turned"};
     }
     for (const std::string& text : footprints_) units_.push_back(parse_scattered(text, map.tiling()));
+    if (asked_.reachable_from) {
+      if (placing_words_.mover.empty()) throw Refused{"--reach-from: found no --mover, which it needs"};
+      check_on_map(map, *asked_.reachable_from, "--reach-from");
+    }
     placing_.prepare(placing_words_);
     const ScatterResult result = scatter(placing_.fitter, placing_.terms, units_, asked_);
 

@@ -74,7 +74,10 @@ void TurnWords::add_words(Words& words) {
 void Turning::make(const TurnWords& words, Ready& ready, const std::string& as_unit) {
   const Map& map = ready.scenario.map;
   BitGrid stopping(map.size());
-  for (const Cell cell : words.stops) stopping.set(cell);
+  for (const Cell cell : words.stops) {
+    check_on_map(map, cell, "--stop");
+    stopping.set(cell);
+  }
   std::vector<Cell> about;
   for (const std::string& around : words.stops_around) {
     const auto [middle, steps] = parse_around(around);
@@ -105,6 +108,9 @@ AnswerByTurns::AnswerByTurns(const Common& common, const MoverWords& mover_words
     : question_(std::move(question)) {
   ready_.make(common, mover_words);
   turning_.make(question_.words, ready_, mover_words.as_unit);
+  for (const EntryChange& change : question_.changes) {
+    check_on_map(ready_.scenario.map, change.cell, change.cost == blocked ? "--avoid" : "--allow");
+  }
 }
 
 std::string AnswerByTurns::text(const TurnRoute& route) const {

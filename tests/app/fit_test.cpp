@@ -73,6 +73,7 @@ TEST_CASE("fit tells every reason, with its cell and who or which rule") {
   CHECK(reasons({"--footprint", "xx", "--at", "1,0"}) == "occupied [1,0] hut;");
   CHECK(reasons({"--footprint", "xx", "--at", "5,2"}) == "off-map [6,2];ground [5,2];");
   CHECK(reasons({"--footprint", "xx", "--at", "4,0"}) == "barrier [4,0];");
+  CHECK(json({"--footprint", "xx", "--at", "4,0"})["reasons"][0]["across"] == Json::parse("[5,0]"));
   CHECK(reasons({"--footprint", "x", "--at", "5,3", "--max-threat", "3"}) == "threat [5,3];");
   CHECK(reasons({"--footprint", "x", "--at", "3,1", "--rule", "near:rock:0"}) == "rule [3,1] near:rock:0;");
   CHECK(reasons({"--footprint", "x", "--at", "2,2", "--mover", "crab", "--keep-open", "3,0", "--keep-open", "3,3",
@@ -92,7 +93,10 @@ TEST_CASE("fit lists all spots, and the nearest") {
   CHECK(all["fits"].is_null());
   CHECK(all["spots"] == Json::parse("[[2,0],[1,1],[2,1],[3,1],[0,3],[1,3],[2,3],[3,3]]"));
   CHECK(all["nearest"] == Json::parse("[3,3]"));
-  CHECK(json({"--footprint", "x", "--nearest", "2147483647,2147483647"})["nearest"] == Json::parse("[5,3]"));
+  const Ran far = fit({"--footprint", "x", "--nearest", "2147483647,2147483647"});
+  CHECK(far.exit_code == 2);
+  CHECK(far.err.find("--nearest: found 2147483647,2147483647, expected a cell of the map, which is") !=
+        std::string::npos);
   const Ran none = fit({"--footprint", "xxxxxxx", "--all"});
   CHECK(none.exit_code == 1);
   CHECK(Json::parse(none.out)["spots"] == Json::array());

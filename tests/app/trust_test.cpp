@@ -515,6 +515,21 @@ TEST_CASE("spots, patrols, tables of others and colours left out") {
   const auto json = nlohmann::ordered_json::parse(bad.out);
   REQUIRE(json.at("patrols").size() == 1);
   CHECK(json.at("patrols")[0].dump().find("blocked") != std::string::npos);
+  // Way points: every leg is judged, also those after one without a way.
+  std::string points = cove + more;
+  points.replace(points.find("[0, 0], [1, 0], [1, 1]]"), 23, "[0, 0], [2, 0], [3, 1], [2, 0], [0, 1]]");
+  write(file, points);
+  const auto legs = nlohmann::ordered_json::parse(run_line("check " + file + " --json").out);
+  std::vector<std::string> whys;
+  for (const auto& problem : legs.at("patrols")[0].at("problems")) whys.push_back(problem.at("why"));
+  CHECK(std::count(whys.begin(), whys.end(), "goal-blocked") == 2);
+  CHECK(std::count(whys.begin(), whys.end(), "start-blocked") == 2);
+  CHECK(std::count(whys.begin(), whys.end(), "not-a-step") == 0);
+  points.replace(points.find("[0, 1]]"), 7, "[0, 2]]");
+  write(file, points);
+  const Ran off = run_line("check " + file);
+  CHECK(off.exit_code == 2);
+  CHECK(off.err.find("cell 0,2 off the map") != std::string::npos);
 }
 
 TEST_CASE("answers that leave something out say so: overflow, unnatural, apart from whom") {
@@ -539,7 +554,7 @@ TEST_CASE("answers that leave something out say so: overflow, unnatural, apart f
   INFO(fit.out << fit.err);
   CHECK(fit.exit_code == 1);
   CHECK(fit.out.find("cuts-off") != std::string::npos);
-  CHECK(fit.out.find("apart_from") != std::string::npos);
+  CHECK(fit.out.find("\"apart_from\":[") != std::string::npos);
   const Ran covers =
       run_line("fit " + folder.path("cove.toml") + " --footprint x --at 0,0 --mover crab --keep-open 0,0 --json");
   CHECK(covers.out.find("covers") != std::string::npos);

@@ -524,7 +524,7 @@ std::vector<Row> other_rows() {
        [] {
          Fitter fitter;
          const Map map = plain();
-         const Rule rules[] = {Rule{}};
+         const Rule rules[] = {Rule{}, both({}, {}), either({}, no({}))};
          return fitter.fits({.map = &map, .rules = rules}, {}, {{1, 1}});
        }},
       {"`scatter`", "units without weight", "nothing is put down", true,

@@ -292,6 +292,17 @@ TEST_CASE("a caller's own numbers can be the map") {
     REQUIRE(same(live.regions(0), Regions(anew), board.size));
     REQUIRE(same(live.field(field), Searcher().field_to(anew, {&goal, 1})));
   }
+  // A cost told and taken back in one commit is no change; of several told the last one counts.
+  const Cell cell{5, 5};
+  const EntryCost before = live.costs(0).entry(cell);
+  const EntryCost other = before == 70 ? 80 : 70;
+  REQUIRE(live.set_cost(0, cell, other));
+  REQUIRE(live.set_cost(0, cell, before));
+  CHECK(live.commit().cells.empty());
+  REQUIRE(live.set_cost(0, cell, before));
+  REQUIRE(live.set_cost(0, cell, other));
+  CHECK(live.commit().cells.size() == 1);
+  CHECK(live.costs(0).entry(cell) == other);
   CHECK(live.set_terrain({1, 1}, 0).why == EditFault::off_map);
   CHECK(live.close_for({1, 1}).why == EditFault::baked);
 }

@@ -450,6 +450,61 @@ TEST_CASE("cells to be kept open: covered, cut off and from whom, as regions mad
   CHECK(fitter.cut_off_answered_nearby() < fitter.cut_off_asked());
 }
 
+TEST_CASE("what is scattered can be got at in the end from the cell asked for, on 300 random maps") {
+  Fitter fitter;
+  std::size_t placed = 0;
+  std::size_t sealed = 0;  // without asking
+  std::size_t refused = 0;
+  for (const std::uint64_t seed : seeds(300)) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Ground c = random_ground(random, 14, random.chance(40));
+    const Regions regions(c.costs);
+    if (regions.largest() == nullptr) continue;
+    Cell home = random.cell(c.map.size());
+    while (!c.costs.open(home)) home = random.cell(c.map.size());
+    const std::vector<ScatterUnit> units = {{Footprint(), 3}, {Footprint({{0, 0}, {1, 0}}), 1}};
+    ScatterOptions options{.most = static_cast<std::size_t>(random.whole(4, 40)), .seed = seed};
+    const FitTerms terms{.map = &c.map, .mover = &c.mover};
+    const auto all_reachable = [&](const ScatterResult& result) {
+      BitGrid shut(c.map.size());
+      std::vector<std::vector<Cell>> bodies;
+      for (const Scattered& one : result.placed) {
+        cells_in_pose(c.map.tiling(), units[one.unit].footprint, one.pose, bodies.emplace_back());
+        for (const Cell cell : bodies.back()) shut.set(cell);
+      }
+      const CostGrid later = bake(c.map, c.mover, &shut);
+      const Regions then(later);
+      const auto places = [&](Cell cell) {
+        std::vector<Cell> list;
+        if (later.open(cell)) return std::vector<Cell>{cell};
+        for (const Cell place : c.map.size().cells()) {
+          if (later.open(place) && stands_beside(later, c.map, c.mover, place, cell)) list.push_back(place);
+        }
+        return list;
+      };
+      const std::vector<Cell> from = places(home);
+      return std::all_of(bodies.begin(), bodies.end(), [&](const std::vector<Cell>& body) {
+        for (const Cell cell : body) {
+          for (const Cell place : places(cell)) {
+            if (std::any_of(from.begin(), from.end(), [&](Cell start) { return then.same(start, place); })) return true;
+          }
+        }
+        return false;
+      });
+    };
+    sealed += all_reachable(scatter(fitter, terms, units, options)) ? 0U : 1U;
+    options.reachable_from = home;
+    const ScatterResult result = scatter(fitter, terms, units, options);
+    placed += result.placed.size();
+    refused += result.refused[static_cast<unsigned>(FitFault::cuts_off)];
+    REQUIRE(all_reachable(result));
+  }
+  CHECK(placed > share_of(500));
+  CHECK(sealed > share_of(60));
+  CHECK(refused > share_of(500));
+}
+
 TEST_CASE("scattered units fit, keep apart, and leave open what is to be kept open, on 400 random maps") {
   Fitter fitter;
   std::size_t placed = 0;

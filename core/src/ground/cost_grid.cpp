@@ -302,7 +302,7 @@ bool CostGrid::set_entry(Cell cell, Hundredths cost) {
   return true;
 }
 
-/// Every place of a large mover that covers the cell costs what is now the dearest under it.
+/// Every place of a large mover that covers the cell costs as much as its costliest cell now does.
 void CostGrid::set_ground(Cell cell, EntryCost cost) {
   std::vector<std::pair<Cell, EntryCost>> places;
   detail::place_costs(

@@ -145,12 +145,21 @@ void LiveMap::World::follow_map(MoverId mover) {
 
 void LiveMap::World::follow_caller(MoverId mover) {
   Follower& follower = followers[mover];
-  for (const auto& [cell, cost] : follower.told) {
-    if (follower.costs.entry(cell) == cost) continue;
+  // Of several costs told for a cell the last one counts: there and back is no change.
+  auto& told = follower.told;
+  std::sort(told.begin(), told.end(), [](const Follower::Told& a, const Follower::Told& b) {
+    return a.cell != b.cell ? a.cell < b.cell : a.number < b.number;
+  });
+  for (std::size_t i = 0; i < told.size(); ++i) {
+    const auto [cell, cost, number] = told[i];
+    const bool later = i + 1 < told.size() && told[i + 1].cell == cell;
+    if (later || follower.costs.ground_entry(cell) == cost) continue;
+    const Stamp before_it = follower.costs.stamp();
     follower.costs.set_entry(cell, cost);
-    if (follower.has_regions) update_regions(follower.regions, follower.costs, Rect::of(cell));
+    const Rect changed = follower.costs.changed_since(before_it).value_or(Rect::whole(board.size));
+    if (follower.has_regions) update_regions(follower.regions, follower.costs, changed);
     change.cells.push_back({cell, bit(About::cost)});
-    change.blocks[mover].push_back(Rect::of(cell));
+    change.blocks[mover].push_back(changed);
   }
   follower.told.clear();
 }

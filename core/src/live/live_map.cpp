@@ -244,10 +244,10 @@ Edited LiveMap::add_cost(Cell cell, Hundredths more, std::optional<std::uint64_t
 Edited LiveMap::set_cost(MoverId grid, Cell cell, Hundredths cost) {
   if (!world_->known(grid)) return {EditFault::no_such_mover, cell};
   World::Follower& follower = world_->followers[grid];
-  if (!follower.own || follower.costs.has_sides()) return {EditFault::baked, cell};
+  if (!follower.own) return {EditFault::baked, cell};
   if (!board().size.contains(cell)) return {EditFault::off_map, cell};
   if (cost > max_entry_cost) return {EditFault::out_of_range, cell};
-  follower.told.emplace_back(cell, cost);
+  follower.told.push_back({cell, cost, follower.told.size()});
   return {};
 }
 

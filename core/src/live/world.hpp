@@ -54,7 +54,13 @@ class LiveMap::World {
     CostGrid costs;
     Regions regions;
     Levels levels;  // movers larger than a cell
-    std::vector<std::pair<Cell, Hundredths>> told;
+    /// A cost told between commits.
+    struct Told {
+      Cell cell;
+      Hundredths cost;
+      std::size_t number = 0;  // of those since the last commit
+    };
+    std::vector<Told> told;
   };
   struct KeptField {
     MoverId mover = 0;

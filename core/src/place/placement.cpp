@@ -81,7 +81,7 @@ bool Placement::look_at_cells(const Footprint& footprint, const Pose& pose, std:
     if (cell_terms_.hot(cell)) found.push_back({FitFault::threat, cell});
   }
   if (tiling_.shape() == Shape::triangle && tiling_.kind(pose.at) != 0 && !footprint.either_way_up()) {
-    found.push_back({FitFault::rule, pose.at, 0, {}, points_up});
+    found.push_back({.why = FitFault::rule, .at = pose.at, .rule = points_up});
   }
   return whole;
 }
@@ -101,7 +101,7 @@ void Placement::look_at_barriers(std::vector<FitProblem>& found) const {
       const Cell other = tiling_.neighbour(cell, d);
       if (other < cell || !std::binary_search(cells.begin(), cells.end(), other)) continue;
       if (map_.closed(cell, d) || map_.closed(other, tiling_.direction(other, cell))) {
-        found.push_back({FitFault::barrier, cell});
+        found.push_back({.why = FitFault::barrier, .at = cell, .across = other});
       }
     }
   }
@@ -109,7 +109,8 @@ void Placement::look_at_barriers(std::vector<FitProblem>& found) const {
 
 void Placement::look_at_rules(const Pose& pose, std::vector<FitProblem>& found) const {
   for (const Rule& rule : terms_.rules) {
-    if (rule.holds && !rule.holds(scratch_.cells)) found.push_back({FitFault::rule, pose.at, 0, {}, rule.name});
+    if (rule.holds && !rule.holds(scratch_.cells))
+      found.push_back({.why = FitFault::rule, .at = pose.at, .rule = rule.name});
   }
 }
 

@@ -212,8 +212,11 @@ void straighten(const CostGrid& costs, std::span<const Cell> cells, std::vector<
 }
 
 Verdict path_by_way_points(Searcher& searcher, const CostGrid& costs, std::span<const Cell> points,
-                           std::vector<Cell>& out, bool waiting) {
+                           std::vector<Cell>& out, bool waiting, std::vector<MissingLeg>* missing) {
   out.clear();
+  if (missing != nullptr) missing->clear();
+  SAUNTER_EXPECT(!points.empty());
+  if (points.empty()) return {};
   const auto is_step = [&](Cell a, Cell b) {
     if (waiting && a == b) return true;
     const Direction d = costs.tiling().direction(a, b);
@@ -221,10 +224,10 @@ Verdict path_by_way_points(Searcher& searcher, const CostGrid& costs, std::span<
   };
   bool every_step = true;
   for (std::size_t i = 1; i < points.size(); ++i) every_step = every_step && is_step(points[i - 1], points[i]);
-  const Verdict found{Reason::found, {}};
+  Verdict verdict{Reason::found, {}};
   if (every_step) {
     out.assign(points.begin(), points.end());
-    return found;
+    return verdict;
   }
   out.push_back(points.front());
   for (std::size_t i = 1; i < points.size(); ++i) {
@@ -233,10 +236,16 @@ Verdict path_by_way_points(Searcher& searcher, const CostGrid& costs, std::span<
       continue;
     }
     const Route& route = searcher.route(costs, points[i - 1], points[i]);
-    if (!route.found()) return route.verdict();
-    out.insert(out.end(), route.cells().begin() + 1, route.cells().end());
+    if (route.found()) {
+      out.insert(out.end(), route.cells().begin() + 1, route.cells().end());
+      continue;
+    }
+    if (verdict.reason == Reason::found) verdict = route.verdict();
+    if (missing == nullptr) return verdict;
+    missing->push_back({out.size(), route.verdict()});
+    out.push_back(points[i]);
   }
-  return found;
+  return verdict;
 }
 
 }  // namespace saunter::inline v0_2

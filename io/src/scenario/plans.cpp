@@ -56,7 +56,7 @@ void read_patrol(Reading& reading, Names& names, const toml::table& table) {
   source.attempt([&] {
     Attempts attempt(source);
     for (const toml::node& node : fields.list("cells", "a list of cells as [col, row]"))
-      attempt([&] { patrol.cells.push_back(cell_from(source, node)); });
+      attempt([&] { patrol.cells.push_back(cell_on_map(reading, node)); });
     if (attempt.well() && patrol.cells.empty()) fields.fail("cells", "at least one cell");
   });
   source.attempt([&] { patrol.loop = fields.flag_or("loop", false); });

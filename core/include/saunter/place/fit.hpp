@@ -41,8 +41,9 @@ struct FitProblem {
   Cell at;        ///< the cell it is about; for rules the anchor; for cuts-off the cell to be kept open
   UnitId by = 0;  ///< who is there
   std::optional<Cell> apart_from =
-      {};                      ///< cuts-off: the first cell to be kept open that it would no longer be joined to
-  std::string_view rule = {};  ///< which rule; lives as long as the terms
+      {};                           ///< cuts-off: the first cell to be kept open that it would no longer be joined to
+  std::optional<Cell> across = {};  ///< barrier: the other covered cell it lies between
+  std::string_view rule = {};       ///< which rule; lives as long as the terms
   friend bool operator==(const FitProblem&, const FitProblem&) = default;
 };
 
@@ -66,10 +67,10 @@ struct FitTerms {
   Borrowed<Rule> rules = {};
 
   /// For `covers` and `cuts_off`: these cells must go on reaching each other for `mover`. A cell's places are itself
-  /// when the mover can stand there, else its edge neighbours where it can (whoever stands there as a unit is kept
-  /// too); two cells are joined when a place of one shares a region with a place of the other. A cell given twice
-  /// counts once. `costs` and `regions` are the mover's without the unit: lift it first. @pre mover, costs and regions
-  /// are given, and regions.made_from(*costs); else nothing is asked
+  /// when the mover can stand there, else the places beside it (see Query::beside) where it can (whoever stands there
+  /// as a unit is kept too); two cells are joined when a place of one shares a region with a place of the other. A cell
+  /// given twice counts once. `costs` and `regions` are the mover's without the unit: lift it first. @pre mover, costs
+  /// and regions are given, and regions.made_from(*costs); else nothing is asked
   Borrowed<Cell> keep_open = {};
   const CostGrid* costs = nullptr;
   const Regions* regions = nullptr;

@@ -8,6 +8,7 @@
 #pragma once
 
 #include <array>
+#include <optional>
 #include <vector>
 
 #include "saunter/grid/visible.hpp"
@@ -29,6 +30,10 @@ struct ScatterOptions {
   bool turned = false;            ///< by any turn; else as given
   bool mirrored = false;          ///< or not, as chance has it
   std::uint64_t seed = 1;
+  /// Everything put down can still be got at from this cell in the end: `terms.mover` gets from it, and back, to a
+  /// place beside one of its cells. What would spoil that for itself or another is refused as cuts-off. @pre
+  /// terms.mover
+  std::optional<Cell> reachable_from = {};
 };
 
 /// One that was put down.

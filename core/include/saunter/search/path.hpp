@@ -40,13 +40,21 @@ class Searcher;
 void straighten(const CostGrid& costs, std::span<const Cell> cells, std::vector<Cell>& out,
                 std::span<const EntryChange> changes = {});
 
+/// A leg without a way: the path goes on from its end.
+struct MissingLeg {
+  std::size_t place = 0;  ///< of its end in the path; the cell before is where it sets out
+  Verdict why;
+};
+
 /// Every cell along way points: the points themselves where each is a legal step's neighbour of the one before, else
 /// joined by cheapest paths.
 /// @param waiting  a point given again is a tick of waiting there, and stays; else it is given once
-/// @return found, or why there is no way from one point to the next; `out` then ends at the former
+/// @param missing  where to list all legs without a way; null: the first ends it, `out` then ends where it sets out
+/// @return found, or why there is no way from one point to the next, the first if there are several
 /// @param out  cleared first. @cost one route for each pair of points, none where they are steps
 [[nodiscard]] Verdict path_by_way_points(Searcher& searcher, const CostGrid& costs, std::span<const Cell> points,
-                                         std::vector<Cell>& out, bool waiting = false);
+                                         std::vector<Cell>& out, bool waiting = false,
+                                         std::vector<MissingLeg>* missing = nullptr);
 
 }  // namespace v0_2 SAUNTER_VISIBLE
 }  // namespace saunter
