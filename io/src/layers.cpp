@@ -1,5 +1,6 @@
 #include "layers.hpp"
 
+#include <algorithm>
 #include <charconv>
 #include <filesystem>
 #include <unordered_map>
@@ -30,15 +31,22 @@ std::string_view trimmed(std::string_view text) {
   return text.substr(first, text.find_last_not_of(" \t") - first + 1);
 }
 
-/// Where a layer stands: in a file of its own, or from a line of the scenario on.
+/// Where a layer stands: in a file of its own, or from a place in the scenario on.
 struct LayerText {
   std::string file;
   std::string bytes;
-  int lines_above = 0;
+  LayerStart start = {};
 };
 
+/// Characters before a place in a line.
+int characters_before(std::string_view row, std::string_view text) {
+  const std::string_view before = row.substr(0, static_cast<std::size_t>(text.data() - row.data()));
+  return static_cast<int>(std::count_if(before.begin(), before.end(),
+                                        [](char c) { return (static_cast<unsigned char>(c) & 0xC0U) != 0x80U; }));
+}
+
 /// Reads a CSV layer cell by cell: parse(text, line, column) gives the value. Lines and columns count from 1, columns
-/// in fields.
+/// in characters.
 template <typename T, typename Parse>
 Grid<T> read_csv(const Source& source, const LayerText& layer, Parse&& parse) {
   std::string_view left = without_mark(layer.bytes);
@@ -46,23 +54,30 @@ Grid<T> read_csv(const Source& source, const LayerText& layer, Parse&& parse) {
   std::size_t width = 0;
   int line = 0;
   const auto fail = [&](int column, std::string found, std::string expected) {
-    throw ReadFailure{{layer.file, layer.lines_above + line, column, std::move(found), std::move(expected)}};
+    throw ReadFailure{{layer.file, layer.start.lines_above + line, column, std::move(found), std::move(expected)}};
   };
   std::string_view row;
   while (take_line(left, row) || line == 0) {  // no line at all is told as an empty one
     ++line;
     if (trimmed(row).empty()) fail(0, "an empty line", "one value for each cell");
     std::size_t cells = 0;
+    std::string_view rest = row;
     for (bool more_cells = true; more_cells; ++cells) {
-      const std::size_t comma = row.find(',');
+      const std::size_t comma = rest.find(',');
       more_cells = comma != std::string_view::npos;
-      const std::string_view text = trimmed(row.substr(0, comma));
+      const std::string_view cell = rest.substr(0, comma);
+      const std::string_view text = trimmed(cell).empty() ? cell : trimmed(cell);
+      const int column = characters_before(row, text) + 1 + (line == 1 ? layer.start.columns_before : 0);
       values.emplace_back();
-      source.attempt([&] { values.back() = parse(text, layer.lines_above + line, static_cast<int>(cells) + 1); });
-      row.remove_prefix(more_cells ? comma + 1 : row.size());
+      source.attempt([&] { values.back() = parse(trimmed(cell), layer.start.lines_above + line, column); });
+      rest.remove_prefix(more_cells ? comma + 1 : rest.size());
     }
     if (line == 1) width = cells;
-    if (cells != width) fail(0, std::to_string(cells) + " values", std::to_string(width) + " as in its first line");
+    if (cells != width) {
+      source.attempt(
+          [&] { fail(0, std::to_string(cells) + " values", std::to_string(width) + " as in its first line"); });
+      values.resize(static_cast<std::size_t>(line) * width);
+    }
     if (width > static_cast<std::size_t>(max_line_cells) || line > max_line_cells || values.size() > max_map_cells) {
       fail(0, "a larger map", "at most 65535 cells in a line and 33554432 in all");
     }
@@ -105,13 +120,14 @@ Grid<TerrainId> read_terrain_csv(const std::string& folder, const Fields& map, c
   const std::string path = beside(folder, map.text("terrain_csv"));
   std::unordered_map<std::string_view, TerrainId> by_name;
   for (std::size_t id = 0; id < kinds.size(); ++id) by_name[kinds[id].name] = static_cast<TerrainId>(id);
-  return read_csv<TerrainId>(map.source(), {path, layer_bytes(path)}, [&](std::string_view text, int line, int column) {
-    const auto found = by_name.find(text);
-    if (found == by_name.end()) {
-      throw ReadFailure{{path, line, column, "terrain " + shown(text), "the name of a [terrain.name]"}};
-    }
-    return found->second;
-  });
+  return read_csv<TerrainId>(
+      map.source(), {path, layer_bytes(path), {}}, [&](std::string_view text, int line, int column) {
+        const auto found = by_name.find(text);
+        if (found == by_name.end()) {
+          throw ReadFailure{{path, line, column, "terrain " + shown(text), "the name of a [terrain.name]"}};
+        }
+        return found->second;
+      });
 }
 
 Grid<TerrainId> read_terrain_png(const std::string& folder, const Fields& map, const std::vector<Terrain>& kinds,
@@ -143,7 +159,7 @@ Grid<TerrainId> read_terrain_png(const std::string& folder, const Fields& map, c
   return terrain;
 }
 
-void read_heights(const std::string& folder, const Fields& fields, int lines_above, Map& map) {
+void read_heights(const std::string& folder, const Fields& fields, LayerStart start, Map& map) {
   std::string_view chosen;
   for (const std::string_view layer : {"heights", "height_csv", "height_png"}) {
     if (!fields.has(layer)) continue;
@@ -152,10 +168,10 @@ void read_heights(const std::string& folder, const Fields& fields, int lines_abo
   }
   if (fields.has("height_base") && chosen != "height_png") fields.fail("height_base", "height_png beside it");
   if (chosen == "heights") {
-    read_height_numbers(fields.source(), {fields.source().name, fields.text("heights"), lines_above}, map);
+    read_height_numbers(fields.source(), {fields.source().name, fields.text("heights"), start}, map);
   } else if (chosen == "height_csv") {
     const std::string path = beside(folder, fields.text("height_csv"));
-    read_height_numbers(fields.source(), {path, layer_bytes(path)}, map);
+    read_height_numbers(fields.source(), {path, layer_bytes(path), {}}, map);
   } else if (chosen == "height_png") {
     const std::string path = beside(folder, fields.text("height_png"));
     const auto base = static_cast<std::int32_t>(fields.whole_or("height_base", lowest_height, highest_height, 0));

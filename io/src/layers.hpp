@@ -12,9 +12,14 @@ Grid<TerrainId> read_terrain_csv(const std::string& folder, const Fields& map, c
 /// @param colors_known  else a colour that no kind has is not told
 Grid<TerrainId> read_terrain_png(const std::string& folder, const Fields& map, const std::vector<Terrain>& kinds,
                                  bool colors_known);
-/// heights, height_csv or height_png (+ height_base), if there.
-/// @param lines_above  of the scenario, above the first line of heights
-void read_heights(const std::string& folder, const Fields& fields, int lines_above, Map& map);
+/// Where a layer that stands in the scenario itself begins.
+struct LayerStart {
+  int lines_above = 0;
+  int columns_before = 0;  ///< of its first line
+};
+
+/// heights, height_csv or height_png (+ height_base), if there. @param start  of heights
+void read_heights(const std::string& folder, const Fields& fields, LayerStart start, Map& map);
 /// barriers_png, if there.
 void read_barriers_png(const std::string& folder, const Fields& fields, Map& map);
 

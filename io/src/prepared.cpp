@@ -21,7 +21,8 @@ constexpr const char* prepared_file = "a prepared map of this map and mover, mad
 class Mapping {
  public:
   explicit Mapping(const std::string& file) {
-    const int opened = ::open(file.c_str(), O_RDONLY | O_NONBLOCK | O_CLOEXEC);  // a pipe nobody writes to would hold us
+    const int opened =
+        ::open(file.c_str(), O_RDONLY | O_NONBLOCK | O_CLOEXEC);  // a pipe nobody writes to would hold us
     struct stat about = {};
     if (opened < 0) return;
     if (::fstat(opened, &about) == 0 && S_ISREG(about.st_mode) && about.st_size > 0) {

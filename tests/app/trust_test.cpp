@@ -468,7 +468,7 @@ TEST_CASE("all errors of layers, and places on a map that can't be read") {
   INFO(layer.err);
   CHECK(layer.exit_code == 2);
   CHECK(std::count(layer.err.begin(), layer.err.end(), '\n') == 3);  // of the unit only its turn: where it stands waits
-  CHECK(layer.err.find("ground.csv:1:2: found terrain \"mud\"") != std::string::npos);
+  CHECK(layer.err.find("ground.csv:1:6: found terrain \"mud\"") != std::string::npos);
   CHECK(layer.err.find("ground.csv:3:1: found terrain \"kelp\"") != std::string::npos);
   write(folder.path("t.toml"), "saunter = 1\n[map]\ntiling = \"square\"\nterrain_csv = \"none.csv\"\n" + rest);
   const Ran none = run_line("survey " + folder.path("t.toml") + " --all-errors");
@@ -483,6 +483,40 @@ TEST_CASE("all errors of layers, and places on a map that can't be read") {
   const Ran many = run_line("survey " + folder.path("s.toml") + " --all-errors");
   CHECK(std::count(many.err.begin(), many.err.end(), '\n') == 101);
   CHECK(many.err.find("and 2901 more") != std::string::npos);
+}
+
+TEST_CASE("all errors: after a ragged line of heights, and without a tiling, the rest is told too") {
+  const TemporaryFolder folder;
+  const auto told = [&](const std::string& map) {
+    const std::string rest = R"([terrain.sand]
+glyph = "."
+color = "#zz"
+[mover.crab]
+climb = "a"
+steps = 6
+[[threat]]
+name = "gull"
+at = [0, 0]
+range = 2
+facing = "nne"
+[[spot]]
+name = "s"
+at = [99, 0]
+)";
+    write(folder.path("s.toml"), "saunter = 1\n[map]\n" + map + rest);
+    const Ran all = run_line("survey " + folder.path("s.toml") + " --all-errors");
+    CHECK(all.exit_code == 2);
+    std::string places;
+    for (std::size_t at = 0; (at = all.err.find("s.toml:", at)) != std::string::npos; ++at) {
+      places += all.err.substr(at + 7, all.err.find(": ", at) - at - 7) + " ";
+    }
+    return places;
+  };
+  // A ragged line, a wrong number, the colour, climb, steps, the side, the spot.
+  CHECK(told("tiling = \"square\"\nrows = '''\n....\n....\n'''\nheights = '''\n0,1,2,3\n0,12,x\n'''\n") ==
+        "10 10:6 14:9 16:9 17:9 22:10 25:6 ");
+  // No `hex`: what depends on sides and steps is not judged, all else is.
+  CHECK(told("tiling = \"hex\"\nrows = '''\n....\n..?.\n'''\n") == "2:1 6:3 10:9 12:9 ");
 }
 
 TEST_CASE("spots, patrols, tables of others and colours left out") {

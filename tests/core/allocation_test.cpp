@@ -147,6 +147,31 @@ TEST_CASE("commits, repairs, standing routes and crowds take no memory after war
   }
 }
 
+TEST_CASE("a tick of a crowd takes no memory, whatever the sizes and kinds of its units") {
+  for (const Tiling tiling : all_tilings()) {
+    Random random(10);
+    const Size size{40, 40};
+    const Map map({tiling, size}, {{.name = "sand"}});
+    const int large = tiling.shape() == Shape::triangle ? 1 : 2;
+    const std::array<CostGrid, 3> costs = {bake(map, {.name = "crab"}), bake(map, {.name = "sled", .size = large}),
+                                           bake(map, {.name = "cart", .size = large})};
+    Searcher searcher;
+    const Source goal{{20, 20}};
+    std::array<Field, 3> fields;
+    std::array<CrowdGround, 3> grounds;
+    for (std::size_t kind = 0; kind < 3; ++kind) {
+      searcher.field_to(costs[kind], {&goal, 1}, fields[kind]);
+      grounds[kind] = {&costs[kind], &fields[kind]};
+    }
+    Crowd crowd(map.board());
+    for (std::size_t i = 0; i < 120; ++i) (void)crowd.add(costs[i % 3], random.cell(size), i % 3);
+    for (int tick = 0; tick < 3; ++tick) crowd.step(grounds);
+    const std::size_t before = failing_memory::taken();
+    for (int tick = 0; tick < 20; ++tick) crowd.step(grounds);
+    CHECK(failing_memory::taken() == before);
+  }
+}
+
 TEST_CASE("what is looked up in a prepared map takes no memory after warm-up, whatever it is asked") {
   for (const Tiling tiling : all_tilings()) {
     Random random(12);

@@ -92,14 +92,14 @@ TEST_CASE("broken layers are refused with their place") {
   (void)folder.file("small.csv", "1,2\n");
   (void)folder.file("sides.png", encode_grey_png(Grid<std::uint16_t>(Size{2, 2}, 16), 8));
   const std::vector<std::pair<std::string, std::string>> list = {
-      {"terrain_csv = 'name.csv'", "name.csv:2:2: found terrain \"mud\""},
+      {"terrain_csv = 'name.csv'", "name.csv:2:6: found terrain \"mud\""},
       {"terrain_csv = 'ragged.csv'", "ragged.csv:2: found 1 values, expected 2 as in its first line"},
       {"terrain_csv = 'gap.csv'", "gap.csv:2: found an empty line"},
       {"terrain_png = 'color.png'", "color.png:1:2: found colour #010203"},
       {"terrain_png = 'not.png'", "not.png: found something else, expected a PNG"},
       {"terrain_png = 'half.png'", "half.png: found a broken image"},
-      {rows + "height_csv = 'height.csv'", "height.csv:2:2: found height \"x\""},
-      {rows + "height_csv = 'tall.csv'", "tall.csv:2:2: found height \"40000\""},
+      {rows + "height_csv = 'height.csv'", "height.csv:2:3: found height \"x\""},
+      {rows + "height_csv = 'tall.csv'", "tall.csv:2:3: found height \"40000\""},
       {rows + "height_csv = 'small.csv'", "small.csv: found 2x1 cells, expected 2x2 as the terrain has"},
       {rows + "height_png = 'color.png'", "color.png: found a PNG with colours or transparency, expected a grey PNG"},
       {rows + "height_base = 3", "found height_base = 3, expected height_png beside it"},
@@ -122,8 +122,8 @@ TEST_CASE("heights stand in the scenario itself, and errors in them name its lin
   CHECK(read(folder, rows + "heights = '''1,2\n3,4'''").value().map.height_at({1, 1}) == 4);
   // The first line of heights is the file's ninth when they begin on a line of their own.
   const std::vector<std::pair<std::string, std::string>> list = {
-      {"heights = '''\n1,2\n3,x\n'''", "tide.toml:10:2: found height \"x\""},
-      {"heights = '''1,y\n3,4\n'''", "tide.toml:8:2: found height \"y\""},
+      {"heights = '''\n1,2\n3,x\n'''", "tide.toml:10:3: found height \"x\""},
+      {"heights = '''1,y\n3,4\n'''", "tide.toml:8:16: found height \"y\""},
       {"heights = '''\n1,2\n3\n'''", "tide.toml:10: found 1 values, expected 2 as in its first line"},
       {"heights = '''\n1,2\n'''", "found 2x1 cells, expected 2x2 as the terrain has"},
       {"heights = 3", "heights = 3"},

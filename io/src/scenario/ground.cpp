@@ -163,22 +163,26 @@ void read_map(Reading& reading, const Fields& top) {
                        "height_png", "height_base", "barriers_png"});
   if (!reading.folder) refuse_files(fields);
   Tiling tiling;
-  const bool tiled = source.attempt([&] { tiling = read_tiling(fields); });
+  reading.tiling_known = source.attempt([&] { tiling = read_tiling(fields); });
   Kinds kinds = read_kinds(source, top.require("terrain", "tables such as [terrain.sand]"), fields.has("rows"));
-  if (!tiled) throw ReadFailure{source.all->back()};
   reading.ground_known = source.attempt([&] {
     Grid<TerrainId> terrain = read_terrain(reading, fields, kinds);
     reading.scenario.map = Map({tiling, terrain.size()}, kinds.list);
     reading.scenario.map.set_all_terrain(std::move(terrain));
   });
+  reading.ground_known = reading.ground_known && reading.tiling_known;
   if (!reading.ground_known) {
     reading.scenario.map = Map({tiling, {1, 1}}, std::move(kinds.list));
     return;
   }
   const toml::node* const heights = fields.find("heights");
-  const int above = heights == nullptr ? 0 : static_cast<int>(place_of_row(reading.text, *heights, 0, 0).line) - 1;
+  LayerStart start;
+  if (heights != nullptr) {
+    const toml::source_position first = place_of_row(reading.text, *heights, 0, 0);
+    start = {static_cast<int>(first.line) - 1, static_cast<int>(first.column) - 1};
+  }
   const std::string folder = reading.folder.value_or(std::string());
-  source.attempt([&] { read_heights(folder, fields, above, reading.scenario.map); });
+  source.attempt([&] { read_heights(folder, fields, start, reading.scenario.map); });
   source.attempt([&] { read_barriers_png(folder, fields, reading.scenario.map); });
 }
 

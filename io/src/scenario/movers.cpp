@@ -25,12 +25,13 @@ void read_costs(const Reading& reading, const toml::node& node, Mover& mover) {
   }
 }
 
-void read_step_rules(const Fields& fields, Tiling tiling, Mover& mover) {
+void read_step_rules(const Fields& fields, const Reading& reading, Mover& mover) {
   const Source& source = fields.source();
+  const Tiling tiling = reading.scenario.map.tiling();
   const int usual_steps = default_steps(tiling);
   source.attempt([&] {
     mover.rules.steps = static_cast<int>(fields.whole_or("steps", 1, 12, usual_steps));
-    if (const auto problem = mover_problem(tiling, mover)) {
+    if (const auto problem = reading.tiling_known ? mover_problem(tiling, mover) : std::nullopt) {
       mover.rules.steps = usual_steps;
       const std::size_t words = problem->find("must be ");
       fields.fail("steps", std::string(words == std::string_view::npos ? *problem : problem->substr(words + 8)));
@@ -42,7 +43,8 @@ void read_step_rules(const Fields& fields, Tiling tiling, Mover& mover) {
   });
   source.attempt([&] {
     if (!fields.has("diagonal")) return;
-    if (tiling.shape() != Shape::square) fields.fail("diagonal", "no such key except on square maps");
+    if (reading.tiling_known && tiling.shape() != Shape::square)
+      fields.fail("diagonal", "no such key except on square maps");
     mover.rules.diagonal = static_cast<Length>(fields.hundredths("diagonal", min_diagonal, max_diagonal));
   });
 }
@@ -55,7 +57,7 @@ void read_mover(Reading& reading, const NamedTable& entry) {
                       {"steps", "corners", "size", "diagonal", "climb", "drop", "costs"});
   Mover mover{.name = entry.name};
   const Tiling tiling = reading.scenario.map.tiling();
-  read_step_rules(fields, tiling, mover);
+  read_step_rules(fields, reading, mover);
   source.attempt([&] {
     const int most_size = tiling.shape() == Shape::triangle ? 1 : max_mover_size;
     mover.size = static_cast<int>(fields.whole_or("size", 1, most_size, 1));

@@ -44,7 +44,7 @@ Scenario read(const Source& source, const std::string& text, const std::optional
       {"saunter", "title", "map", "terrain", "mover", "barrier", "unit", "threat", "rules", "spot", "patrol"});
   source.attempt([&] { (void)top.whole("saunter", 1, 1); });
   source.attempt([&] { reading.scenario.title = top.text_or("title", ""); });
-  // What stands on a map of unknown tiling can't be judged at all.
+  // Without a [map] table, or terrain, nothing that stands on it can be judged.
   if (!source.attempt([&] { read_map(reading, top); })) return {};
   source.attempt([&] {
     if (const toml::node* movers = top.find("mover")) read_movers(reading, *movers);

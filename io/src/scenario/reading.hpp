@@ -18,6 +18,7 @@ struct Reading {
   const std::optional<std::string>& folder;  ///< where the files it names are looked for; nothing: it may name none
   const std::string& text;                   ///< the whole file
   Scenario scenario = {};
+  bool tiling_known = true;  ///< else neither what the tiling decides nor what the map's size does is judged
   bool ground_known = true;  ///< else what depends on the map's size and terrain is not judged
 };
 
@@ -49,8 +50,8 @@ struct Kinds {
 Kinds read_kinds(const Source& source, const toml::node& terrain, bool drawn);
 /// An entry cost, or `blocked` for false. @param what  how an error calls it
 EntryCost entry_cost(const Source& source, const toml::node& node, const std::string& what);
-/// [map] and the layers it names, with the kinds of terrain; without them where errors are gathered and the map's size
-/// can't be told.
+/// [map] and the layers it names, with the kinds of terrain; where errors are gathered, a map of one cell stands for one
+/// that can't be told, and squares for an unknown tiling.
 void read_map(Reading& reading, const Fields& top);
 void read_barrier(Reading& reading, const toml::table& table);
 Cell cell_on_map(const Reading& reading, const toml::node& node);

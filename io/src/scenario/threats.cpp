@@ -81,7 +81,7 @@ Post read_post(const Reading& reading, const toml::node& node, const Threat& thr
   Post post{static_cast<std::uint32_t>(tick),
             {static_cast<std::int32_t>(col), static_cast<std::int32_t>(row)},
             threat.facing};
-  if (list->size() < 4) return post;
+  if (list->size() < 4 || !reading.tiling_known) return post;
   post.facing = facing_of((*list)[3], reading.scenario.map.tiling());
   if (!post.facing) source.fail((*list)[3], describe((*list)[3]), facing_expected(reading.scenario.map.tiling()));
   return post;
@@ -139,7 +139,7 @@ void read_threat(Reading& reading, Names& names, const toml::table& table) {
   });
   attempt([&] {
     if (fields.has("facing")) {
-      threat.facing = read_facing(fields, reading.scenario.map.tiling());
+      if (reading.tiling_known) threat.facing = read_facing(fields, reading.scenario.map.tiling());
     } else if (fields.has("arc") && !fields.has("schedule")) {
       fields.fail("arc", "facing beside it");
     }

@@ -75,8 +75,12 @@ void UnitReader::read(Reading& reading, const toml::table& table) {
   Attempts attempt(reading.source);
   attempt([&] { unit.name = names_.take(fields); });
   attempt([&] { unit.at = fields.cell("at"); });
-  attempt([&] { unit.footprint = read_footprint(fields, tiling); });
-  attempt([&] { unit.turn = static_cast<int>(fields.whole_or("turn", 0, full_turn(tiling) - 1, 0)); });
+  attempt([&] {
+    if (reading.tiling_known) unit.footprint = read_footprint(fields, tiling);
+  });
+  attempt([&] {
+    unit.turn = static_cast<int>(fields.whole_or("turn", 0, (reading.tiling_known ? full_turn(tiling) : 6) - 1, 0));
+  });
   attempt([&] { unit.blocks = fields.flag_or("blocks", true); });
   attempt([&] { unit.opaque = fields.flag_or("opaque", false); });
   attempt([&] {
