@@ -1,9 +1,12 @@
 #include <fmt/format.h>
 #include <spawn.h>
+#include <unistd.h>
 
+#include <atomic>
 #include <csignal>
 #include <cstdio>
-#include <thread>
+#include <cstdlib>
+#include <optional>
 
 #include "command_table.hpp"
 #include "edits.hpp"
@@ -57,6 +60,8 @@ class Answers {
 
   page::Reply operator()(const std::string& name, const std::string& body) const {
     try {
+      constexpr int deepest = 32;  // no page of ours comes near it
+      if (io::bracket_depth(body) > deepest) throw Malformed{"found brackets more than 32 deep"};
       const Json question = Json::parse(body, nullptr, false);
       if (!question.is_object()) throw Malformed{"found no JSON object, expected one"};
       if (name == "start") return {.body = dumped(start())};
@@ -160,31 +165,74 @@ class Answers {
   std::string name_;
 };
 
-/// Shows an address in the browser that the person has chosen.
+/// A page in a file that only this user can read, which leads on to an address: a browser that is given the file has
+/// no address with a token among its words, which everybody can list.
+class LeadingPage {
+ public:
+  explicit LeadingPage(const std::string& address) {
+    const char* const folder = std::getenv("XDG_RUNTIME_DIR");
+    name_ = std::string(folder != nullptr && *folder == '/' ? folder : "/tmp") + "/saunter-XXXXXX.html";
+    constexpr int suffix = 5;                         // ".html"
+    const int file = mkstemps(name_.data(), suffix);  // with rights for the user alone
+    if (file < 0) {
+      name_.clear();
+      return;
+    }
+    const std::string page =
+        "<!doctype html><meta charset=\"utf-8\"><title>Saunter</title>"
+        "<meta http-equiv=\"refresh\" content=\"0; url=" +
+        address + "\">\n";
+    const bool written = write(file, page.data(), page.size()) == static_cast<ssize_t>(page.size());
+    (void)close(file);
+    if (written) return;
+    (void)unlink(name_.c_str());
+    name_.clear();
+  }
+  ~LeadingPage() {
+    if (!name_.empty()) (void)unlink(name_.c_str());
+  }
+  LeadingPage(const LeadingPage&) = delete;
+  LeadingPage& operator=(const LeadingPage&) = delete;
+  [[nodiscard]] const std::string& name() const { return name_; }  ///< "" when it could not be written
+
+ private:
+  std::string name_;
+};
+
+/// Shows a file in the browser that the person has chosen.
 /// @return whether there was one to ask
-bool open_browser(const std::string& address) {
+bool open_browser(const std::string& file) {
+  if (file.empty()) return false;
   std::string program = "xdg-open";
-  std::string argument = address;
+  std::string argument = file;
   char* const words[] = {program.data(), argument.data(), nullptr};
   pid_t child = 0;
   return posix_spawnp(&child, program.c_str(), nullptr, nullptr, words, environ) == 0;
 }
 
-/// Ctrl-C and the like end it cleanly: they are taken by one thread that waits for them.
+/// Ctrl-C and the like: the first ends the server and what it is busy with, the second the program.
 class Ending {
  public:
-  Ending() {
-    (void)sigemptyset(&signals_);
-    for (const int signal : {SIGINT, SIGTERM, SIGHUP}) (void)sigaddset(&signals_, signal);
-    (void)pthread_sigmask(SIG_BLOCK, &signals_, nullptr);  // before any thread begins: all have it
+  explicit Ending(page::Server& server) {
+    server_ = &server;
+    struct sigaction action = {};
+    action.sa_handler = [](int signal) {
+      page::Server* const running = server_.exchange(nullptr);
+      if (running == nullptr) _exit(128 + signal);
+      running->stop();
+    };
+    for (const int signal : {SIGINT, SIGTERM, SIGHUP}) (void)sigaction(signal, &action, nullptr);
   }
-  void wait() const {
-    int signal = 0;
-    (void)sigwait(&signals_, &signal);
+  ~Ending() {
+    for (const int signal : {SIGINT, SIGTERM, SIGHUP}) (void)std::signal(signal, SIG_DFL);
+    server_ = nullptr;
   }
+  Ending(const Ending&) = delete;
+  Ending& operator=(const Ending&) = delete;
 
  private:
-  sigset_t signals_ = {};
+  static inline std::atomic<page::Server*> server_ = nullptr;
+  static_assert(std::atomic<page::Server*>::is_always_lock_free);
 };
 
 #endif
@@ -211,21 +259,23 @@ class ServeCommand final : public Command {
       (void)choose_mover(scenario, "");
       text = text_of(scenario);
     }
-    const Ending ending;
     page::Server server(Answers(text, common.scenario));
     if (!server.bind(port_)) {
       throw Refused{fmt::format("--port: found {} in use or not allowed, expected a free port", port_)};
     }
-    std::thread serving([&server] { server.run(); });
+    const Ending ending(server);
+    std::optional<LeadingPage> leads_on;
+    if (open_) leads_on.emplace(server.address());
     tell(server.address());
-    ending.wait();
-    server.stop();
-    serving.join();
+    if (leads_on && !open_browser(leads_on->name())) {
+      (void)std::fprintf(stderr, "saunter: --open: found no browser to ask, expected one; the address works in any\n");
+    }
+    server.run();
     Answer answer;
     answer.text = "\nended\n";  // the object was printed when it began
     return answer;
 #else
-    throw Refused{"serve: found a program built without cpp-httplib, expected one built with it"};
+    throw Refused{"serve: found a program built where there are no sockets, expected one built where there are"};
 #endif
   }
 
@@ -236,9 +286,6 @@ class ServeCommand final : public Command {
       print(dumped({{"command", "serve"}, { "address", address }}) + "\n");
     } else {
       print("the page is at " + address + "\nCtrl-C ends it\n");
-    }
-    if (open_ && !open_browser(address)) {
-      (void)std::fprintf(stderr, "saunter: --open: found no browser to ask, expected one; the address works in any\n");
     }
   }
 #endif

@@ -6,22 +6,16 @@
 #include <memory>
 #include <string>
 
+#include "page/http.hpp"
+
 namespace saunter::page {
 
-/// Larger bodies are answered by 413.
-inline constexpr std::size_t most_body_bytes = 32U << 20U;
-
-struct Reply {
-  int status = 200;
-  std::string type = "application/json; charset=utf-8";
-  std::string body;
-};
-/// Answers a question by its name ("show") and its body; may be called from several threads at once.
+/// Answers a question by its name ("show") and its body, in a process of its own: nothing it changes stays.
 using Ask = std::function<Reply(const std::string& name, const std::string& body)>;
 
 /// Serves the page's files and passes questions on. Everything else is refused: 403 for a wrong token, another Host,
-/// another Origin, another path or method; 411 without a length, 415 for what is not plain JSON, 413 for a body that is
-/// too large.
+/// another Origin, another path or method; 411 without a length, 415 for what is not plain JSON, 413 for a body and 431
+/// for a head that is too large, 400 for what is no request.
 class Server {
  public:
   explicit Server(Ask ask);
@@ -31,9 +25,9 @@ class Server {
 
   /// Takes the port, or any free one for 0. @return whether it could be had
   [[nodiscard]] bool bind(int port);
-  /// Answers until it is stopped.
+  /// Answers until it is stopped; questions that are being answered then are ended.
   void run();
-  /// Ends `run`, which another thread has begun or is about to begin.
+  /// Ends `run`, which has begun or is about to begin. From any thread, and from a signal's handler.
   void stop();
   /// "http://127.0.0.1:4711/TOKEN/"; the token is made anew each time.
   [[nodiscard]] std::string address() const;

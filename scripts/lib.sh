@@ -123,6 +123,6 @@ need() {
 }
 
 packages_to_build="g++ cmake ninja-build ccache mold pkg-config libeigen3-dev libfmt-dev libcli11-dev nlohmann-json3-dev \
-libtomlplusplus-dev libcairo2-dev libpng-dev libutf8proc-dev libcpp-httplib-dev fonts-dejavu-core"
-packages_to_test="$packages_to_build catch2 clang-16 libtbb-dev chromium chromium-driver python3 python3-numpy python3-jsonschema luajit"
+libtomlplusplus-dev libcairo2-dev libpng-dev libutf8proc-dev fonts-dejavu-core"
+packages_to_test="$packages_to_build catch2 clang-16 libtbb-dev chromium chromium-driver libcpp-httplib-dev python3 python3-numpy python3-jsonschema luajit"
 packages_to_test_all="$packages_to_test doxygen dpkg-dev cppcheck clang-tidy-16"

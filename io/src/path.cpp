@@ -16,25 +16,6 @@ using Json = nlohmann::json;
 
 constexpr const char* expected_json = "[[col,row],...], or an object with such a \"path\"";
 
-/// The deepest nesting of brackets, strings left aside.
-int depth_of(std::string_view text) {
-  int depth = 0;
-  int deepest = 0;
-  bool in_text = false;
-  for (std::size_t i = 0; i < text.size(); ++i) {
-    if (in_text && text[i] == '\\') {
-      ++i;
-    } else if (text[i] == '"') {
-      in_text = !in_text;
-    } else if (!in_text && (text[i] == '[' || text[i] == '{')) {
-      deepest = std::max(deepest, ++depth);
-    } else if (!in_text && (text[i] == ']' || text[i] == '}')) {
-      --depth;
-    }
-  }
-  return deepest;
-}
-
 /// A value as an error shows it, never longer than a line.
 std::string described(const Json& value) {
   constexpr std::size_t longest = 60;
@@ -44,7 +25,7 @@ std::string described(const Json& value) {
 
 Result<std::vector<Cell>> from_json(std::string_view text, const std::string& name) {
   constexpr int deepest = 32;  // an answer of the program is far from it
-  if (depth_of(text) > deepest) return Error{name, 0, 0, "brackets more than 32 deep", expected_json};
+  if (bracket_depth(text) > deepest) return Error{name, 0, 0, "brackets more than 32 deep", expected_json};
   Json json;
   try {
     json = Json::parse(text);

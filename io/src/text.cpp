@@ -36,4 +36,22 @@ std::string shown(std::string_view text) {
 
 int columns_of(char32_t code_point) { return utf8proc_charwidth(static_cast<utf8proc_int32_t>(code_point)); }
 
+int bracket_depth(std::string_view text) {
+  int depth = 0;
+  int deepest = 0;
+  bool in_text = false;
+  for (std::size_t i = 0; i < text.size(); ++i) {
+    if (in_text && text[i] == '\\') {
+      ++i;
+    } else if (text[i] == '"') {
+      in_text = !in_text;
+    } else if (!in_text && (text[i] == '[' || text[i] == '{')) {
+      deepest = std::max(deepest, ++depth);
+    } else if (!in_text && (text[i] == ']' || text[i] == '}')) {
+      --depth;
+    }
+  }
+  return deepest;
+}
+
 }  // namespace saunter::inline v0_2::io

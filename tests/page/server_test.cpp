@@ -3,9 +3,12 @@
 
 #include <arpa/inet.h>
 #include <sys/socket.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
+#include <chrono>
 #include <csignal>
+#include <cstdlib>
 #include <fstream>
 #include <thread>
 
@@ -15,14 +18,19 @@
 namespace saunter::test {
 namespace {
 
-/// Sends bytes as they are. @return the first line of what comes back, "" when nothing does
-std::string sent_raw(int port, const std::string& bytes, bool close_early = false) {
+int connected(int port) {
   const int connection = socket(AF_INET, SOCK_STREAM, 0);
   sockaddr_in address = {};
   address.sin_family = AF_INET;
   address.sin_port = htons(static_cast<std::uint16_t>(port));
   address.sin_addr.s_addr = htonl(INADDR_LOOPBACK);
   REQUIRE(connect(connection, reinterpret_cast<sockaddr*>(&address), sizeof address) == 0);
+  return connection;
+}
+
+/// Sends bytes as they are. @return the first line of what comes back, "" when nothing does
+std::string sent_raw(int port, const std::string& bytes, bool close_early = false) {
+  const int connection = connected(port);
   const timeval patience{15, 0};
   setsockopt(connection, SOL_SOCKET, SO_RCVTIMEO, &patience, sizeof patience);
   std::string line;
@@ -161,6 +169,89 @@ TEST_CASE("bodies and maps that are too large are told, and the server's memory 
     CHECK(answer["error"].get<std::string>().find("on the page") != std::string::npos);
   }
   CHECK(served.child.running());
+}
+
+TEST_CASE("an endless head is cut off, and clients that drip a byte at a time keep nobody from the page") {
+  const Served served;
+  (void)served.ask("show", show(Json::array()));
+  const std::size_t before = served.child.memory();
+  for (const std::string& begin : {std::string("GET /"), "GET " + served.path + " HTTP/1.1\r\nHost: ",
+                                   "GET " + served.path + " HTTP/1.1\r\nHost: 127.0.0.1\r\nX: y\r\n"}) {
+    CHECK(sent_raw(served.port, begin + std::string(3'000'000, 'a')).find("431") != std::string::npos);
+  }
+  std::vector<int> dripping;
+  for (int i = 0; i < 100; ++i) {
+    dripping.push_back(connected(served.port));
+    (void)send(dripping.back(), "G", 1, MSG_NOSIGNAL);
+  }
+  const auto begun = std::chrono::steady_clock::now();
+  for (int i = 0; i < 20; ++i) CHECK(served.ask("show", show(Json::array())).contains("scene"));
+  CHECK(std::chrono::steady_clock::now() - begun < std::chrono::seconds(8));  // no waiting for those who drip
+  for (const int connection : dripping) close(connection);
+  CHECK(served.child.memory() < before + 10'000'000);
+}
+
+TEST_CASE("questions nested deeper than any page asks are refused, and lengths that are none") {
+  const Served served;
+  auto client = served.client();
+  for (const std::string& open : {std::string("["), std::string("{\"a\":")}) {
+    std::string nested = R"({"scenario": "", "ask": )";
+    for (int i = 0; i < 100'000; ++i) nested += open;
+    nested += "1";
+    for (int i = 0; i < 100'000; ++i) nested += open == "[" ? ']' : '}';
+    const auto reply = client.Post(served.path + "show", nested + "}", "application/json");
+    REQUIRE(reply);
+    CHECK(reply->status == 400);
+    CHECK(reply->body.find("brackets more than 32 deep") != std::string::npos);
+  }
+  const std::string head = "POST " + served.path + "show HTTP/1.1\r\nHost: 127.0.0.1:" + std::to_string(served.port) +
+                           "\r\nContent-Type: application/json\r\n";
+  for (const std::string length : {"-5", "0x10", "18446744073709551616", "1 2", "", "2\r\nContent-Length: 2"}) {
+    INFO(length);
+    CHECK(sent_raw(served.port, head + "Content-Length: " + length + "\r\n\r\n{}").find(" 400 ") != std::string::npos);
+  }
+  for (const std::string length : {"33554433", "18446744073709551615"}) {
+    CHECK(sent_raw(served.port, head + "Content-Length: " + length + "\r\n\r\n").find(" 413 ") != std::string::npos);
+  }
+  std::string ranges = "Range: bytes=";
+  for (int i = 0; i < 2'000; ++i) ranges += "0-1,";
+  CHECK(sent_raw(served.port, "GET " + served.path + " HTTP/1.1\r\nHost: 127.0.0.1:" + std::to_string(served.port) +
+                                  "\r\n" + ranges + "\r\n\r\n")
+            .find(" 200 ") != std::string::npos);  // all of it, in one piece
+}
+
+namespace {
+
+/// A question that takes a minute and more.
+std::string long_question(const Served& served) {
+  const Json asked = {{"scenario", small_map}, {"scene", false}, {"ask", Json::array()}};
+  Json question = asked;
+  for (int i = 0; i < 3'000; ++i) {
+    question["ask"].push_back({"generate", "maze", "--size", "601x601", "--seed", std::to_string(i)});
+  }
+  const std::string body = question.dump();
+  return "POST " + served.path + "show HTTP/1.1\r\nHost: 127.0.0.1:" + std::to_string(served.port) +
+         "\r\nContent-Type: application/json\r\nContent-Length: " + std::to_string(body.size()) + "\r\n\r\n" + body;
+}
+
+}  // namespace
+
+TEST_CASE("a tab that is closed gives back what answered it, and a signal ends a busy server at once") {
+  Served served;
+  const std::string question = long_question(served);
+  std::vector<int> tabs;
+  for (int i = 0; i < 4; ++i) {  // as many as are answered at a time
+    tabs.push_back(connected(served.port));
+    REQUIRE(send(tabs.back(), question.data(), question.size(), MSG_NOSIGNAL) == static_cast<ssize_t>(question.size()));
+  }
+  std::this_thread::sleep_for(std::chrono::milliseconds(500));
+  const auto begun = std::chrono::steady_clock::now();
+  close(tabs.back());
+  CHECK(served.ask("show", show(Json::array())).contains("scene"));  // would wait a minute else
+  CHECK(std::chrono::steady_clock::now() - begun < std::chrono::seconds(8));
+  const auto signalled = std::chrono::steady_clock::now();
+  CHECK(served.child.end(SIGTERM) == 0);
+  CHECK(std::chrono::steady_clock::now() - signalled < std::chrono::seconds(5));
 }
 
 TEST_CASE("ten thousand quick edits, from several tabs at once, each on its own map") {
@@ -388,6 +479,36 @@ TEST_CASE("serve tells its address, keeps its port to itself and ends by a signa
                  {"serve demo/tide-script.toml", "tide-script.toml"},
                  {"route demo/strand.toml --from 3,4 --to 5,5 --page x.txt", "--page: found \"x.txt\""},
                  {"reach demo/strand.toml --from 3,4 --page x.html", "found \"--page\""}});
+}
+
+TEST_CASE("serve --open gives the browser a file that leads on, and no token among words that everybody can list") {
+  const TemporaryFolder folder;
+  {
+    std::ofstream browser(folder.path("xdg-open"));
+    browser << "#!/bin/sh\nprintf '%s\\n' \"$1\" > " << folder.path("asked") << "\nstat -c %a \"$1\" > "
+            << folder.path("mode") << "\ncat \"$1\" > " << folder.path("page") << "\nkill -0 $$ && sleep 0.1\n"
+            << "touch " << folder.path("done") << "\n";
+  }
+  REQUIRE(chmod(folder.path("xdg-open").c_str(), 0755) == 0);
+  const std::string path = std::getenv("PATH");
+  REQUIRE(setenv("PATH", (folder.path("") + ":" + path).c_str(), 1) == 0);
+  Served served({"--open"});
+  REQUIRE(setenv("PATH", path.c_str(), 1) == 0);
+  for (int i = 0; i < 100 && !std::ifstream(folder.path("done")); ++i) {
+    std::this_thread::sleep_for(std::chrono::milliseconds(50));
+  }
+  const auto text = [&](const std::string& name) {
+    std::ifstream in(folder.path(name));
+    return std::string{std::istreambuf_iterator<char>(in), {}};
+  };
+  const std::string token = served.path.substr(1, served.path.size() - 2);
+  CHECK(text("asked").find(token) == std::string::npos);
+  CHECK(text("mode") == "600\n");
+  CHECK(text("page").find(served.address) != std::string::npos);
+  std::string file = text("asked");
+  file.pop_back();
+  CHECK(served.child.end(SIGINT) == 0);
+  CHECK_FALSE(std::ifstream(file));  // gone with the server
 }
 
 }  // namespace saunter::test

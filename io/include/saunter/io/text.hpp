@@ -22,6 +22,8 @@ namespace io SAUNTER_VISIBLE {
 /// The same in quotes, cut to a line's worth: what an error says was found.
 [[nodiscard]] std::string shown(std::string_view text);
 
+/// The deepest nesting of brackets in JSON, strings left aside: what is to be read is bounded by it first. O(text)
+[[nodiscard]] int bracket_depth(std::string_view text);
 /// Columns a character takes in a terminal: 0, 1 or 2 (utf8proc's tables).
 [[nodiscard]] int columns_of(char32_t code_point);
 
