@@ -124,10 +124,23 @@ void Canvas::choose_font(double size, bool bold) {
   cairo_set_font_size(context_.get(), size * text_scale_);
 }
 
+namespace {
+
+/// As much of a text as the largest picture could show: measuring takes time for every letter.
+std::string to_be_drawn(std::string_view text) {
+  constexpr std::size_t most = 4'000;
+  if (text.size() <= most) return std::string(text);
+  std::size_t end = most;
+  while (end > 0 && (static_cast<unsigned char>(text[end]) & 0xC0U) == 0x80U) --end;
+  return std::string(text.substr(0, end));
+}
+
+}  // namespace
+
 double Canvas::text_width(std::string_view text, double size, bool bold) {
   choose_font(size, bold);
   cairo_text_extents_t extents;
-  cairo_text_extents(context_.get(), std::string(text).c_str(), &extents);
+  cairo_text_extents(context_.get(), to_be_drawn(text).c_str(), &extents);
   return extents.x_advance;
 }
 
@@ -137,7 +150,7 @@ void Canvas::text(double x, double y, std::string_view text, double size, Ink in
   if (align == Align::right) x -= width;
   set(ink);
   cairo_move_to(context_.get(), x, y);
-  cairo_show_text(context_.get(), std::string(text).c_str());
+  cairo_show_text(context_.get(), to_be_drawn(text).c_str());
 }
 
 void Canvas::pixels(int x, int y, Size size, std::span<const Rgb> pixels) {

@@ -2,6 +2,10 @@
 /// Small drawings that several overlays make.
 #pragma once
 
+#include <algorithm>
+#include <string>
+#include <vector>
+
 #include "saunter/draw/palette.hpp"
 #include "saunter/draw/overlay.hpp"
 
@@ -40,14 +44,16 @@ inline void write_within(Canvas& canvas, Point at, std::string words, double siz
                          bool bold = false) {
   while (size > 9 && canvas.text_width(words, size, bold) > width) size -= 0.5;
   if (canvas.text_width(words, size, bold) > width) {
-    const auto shortened = [&] { return words + "..."; };
-    while (!words.empty() && canvas.text_width(shortened(), size, bold) > width) {
-      // Whole code points only.
-      do words.pop_back();
-      while (!words.empty() && (static_cast<unsigned char>(words.back()) & 0xC0U) == 0x80);
-      if (!words.empty() && (static_cast<unsigned char>(words.back()) & 0x80U) != 0) words.pop_back();
+    // The longest beginning, in whole code points, that leaves room for the dots.
+    std::vector<std::size_t> ends = {0};
+    for (std::size_t i = 1; i < words.size(); ++i) {
+      if ((static_cast<unsigned char>(words[i]) & 0xC0U) != 0x80U) ends.push_back(i);
     }
-    words = shortened();
+    const auto shortened = [&](std::size_t end) { return words.substr(0, end) + "..."; };
+    const auto first_too_long = std::partition_point(ends.begin() + 1, ends.end(), [&](std::size_t end) {
+      return canvas.text_width(shortened(end), size, bold) <= width;
+    });
+    words = shortened(*(first_too_long - 1));
   }
   canvas.text(at.x, at.y, words, size, ink, Align::left, bold);
 }
