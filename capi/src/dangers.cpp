@@ -26,6 +26,7 @@ saunter_status saunter_scenario_sight(const saunter_scenario* scenario, saunter_
     expect_given(out, "out");
     auto sight = std::make_unique<saunter_sight>();
     sight->grid = told.sight();
+    sight->nowhere = void_terrain(told.map);
     *out = sight.release();
     return SAUNTER_OK;
   });
@@ -55,7 +56,8 @@ saunter_status saunter_visible(const saunter_sight* sight, saunter_cell from, ui
     std::vector<Cell> seen;
     Lookout().visible(grid, cell_of(from), range == 0 ? std::nullopt : std::optional<Hundredths>(range), seen);
     std::fill_n(out, count, std::uint8_t{0});
-    for (const Cell cell : seen) out[grid.size().index(cell).value()] = 1;
+    const BitGrid& nowhere = sight->nowhere;
+    for (const Cell cell : seen) out[grid.size().index(cell).value()] = nowhere.test(cell) ? 0 : 1;
     return SAUNTER_OK;
   });
 }
@@ -95,7 +97,8 @@ saunter_status saunter_danger_create(const saunter_sight* sight, saunter_danger*
     expect_given(out, "out");
     auto danger = std::make_unique<saunter_danger>();
     danger->sight = grid;
-    danger->field = ThreatField(grid.board());
+    danger->field =
+        sight->nowhere.size() == grid.size() ? ThreatField(grid.board(), sight->nowhere) : ThreatField(grid.board());
     *out = danger.release();
     return SAUNTER_OK;
   });

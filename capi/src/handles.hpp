@@ -197,6 +197,7 @@ struct saunter_prepared : saunter::c::Handle<0x53505245> {
 
 struct saunter_sight : saunter::c::Handle<0x53534947> {
   saunter::SightGrid grid;
+  saunter::BitGrid nowhere;  ///< void of a scenario: seen by nobody, of no level; 0 x 0 without one
 };
 
 struct saunter_danger : saunter::c::Handle<0x5344414e> {

@@ -3,6 +3,7 @@
 #include <png.h>
 
 #include <cstring>
+#include <new>
 #include <vector>
 
 namespace saunter::inline v0_2::io {
@@ -11,7 +12,19 @@ namespace {
 // libpng reports errors by longjmp. Everything with a destructor lives in the callers of the two functions that call
 // setjmp, and is reached through these plain structs only.
 
+/// libpng's memory is ours, so that running out of it is not taken for a broken image.
+struct Memory {
+  bool ran_out = false;
+};
+void* take_memory(png_structp png, png_alloc_size_t bytes) {
+  void* const taken = ::operator new(bytes, std::nothrow);
+  if (taken == nullptr) static_cast<Memory*>(png_get_mem_ptr(png))->ran_out = true;
+  return taken;
+}
+void give_back_memory(png_structp, png_voidp memory) { ::operator delete(memory); }
+
 struct Decoding {
+  Memory memory = {};
   std::string_view bytes;
   std::size_t next = 0;
   bool want_grey = false;
@@ -42,10 +55,12 @@ void on_warning(png_structp, png_const_charp) {}
 
 /// Reads the header and sets the wanted form; false on any error or refusal.
 bool begin(Decoding& d) {
-  d.png = png_create_read_struct(PNG_LIBPNG_VER_STRING, &d, on_read_error, on_warning);
+  d.png = png_create_read_struct_2(PNG_LIBPNG_VER_STRING, &d, on_read_error, on_warning, &d.memory, take_memory,
+                                   give_back_memory);
   if (d.png == nullptr) return false;
+  if (setjmp(png_jmpbuf(d.png)) != 0) return false;
   d.info = png_create_info_struct(d.png);
-  if (d.info == nullptr || setjmp(png_jmpbuf(d.png)) != 0) return false;
+  if (d.info == nullptr) return false;
   png_set_read_fn(d.png, &d, read_bytes);
   png_set_user_limits(d.png, static_cast<png_uint_32>(max_line_cells), static_cast<png_uint_32>(max_line_cells));
   png_read_info(d.png, d.info);
@@ -91,6 +106,7 @@ struct ReadGuard {
 };
 
 Error decode_error(const Decoding& d, const std::string& name) {
+  if (d.memory.ran_out || d.png == nullptr) throw std::bad_alloc();
   if (d.refused != nullptr) return {name, 0, 0, d.refused, d.expected};
   return {name, 0, 0, std::string("a broken image (") + d.error + ")", "a PNG"};
 }
@@ -120,32 +136,50 @@ Result<Raw> decode(Decoding& d, const std::string& name) {
 }
 
 struct Encoding {
+  Memory memory = {};
   std::string* out = nullptr;
 };
 
 void write_bytes(png_structp png, png_bytep from, std::size_t count) {
-  static_cast<Encoding*>(png_get_io_ptr(png))->out->append(reinterpret_cast<const char*>(from), count);
+  auto* const encoding = static_cast<Encoding*>(png_get_io_ptr(png));
+  try {
+    encoding->out->append(reinterpret_cast<const char*>(from), count);
+  } catch (const std::bad_alloc&) {  // it must not pass through C
+    encoding->memory.ran_out = true;
+  }
+  if (encoding->memory.ran_out) png_error(png, "no memory");
 }
+[[noreturn]] void on_write_error(png_structp png, png_const_charp) { png_longjmp(png, 1); }
 void flush_nothing(png_structp) {}
 
-std::string encode(Size size, int color_type, int depth, const std::vector<unsigned char>& bytes,
-                   std::size_t row_bytes) {
-  std::string out;
-  Encoding encoding{&out};
-  png_structp png = png_create_write_struct(PNG_LIBPNG_VER_STRING, nullptr, nullptr, on_warning);
-  png_infop info = png_create_info_struct(png);
+/// Nothing in it has a destructor: it may be left by longjmp. @return whether all was written
+bool write_image(Encoding& encoding, Size size, int color_type, int depth, const unsigned char* bytes,
+                 std::size_t row_bytes) {
+  png_structp png = png_create_write_struct_2(PNG_LIBPNG_VER_STRING, nullptr, on_write_error, on_warning,
+                                              &encoding.memory, take_memory, give_back_memory);
+  if (png == nullptr) return false;
+  png_infop info = nullptr;
   if (setjmp(png_jmpbuf(png)) != 0) {
     png_destroy_write_struct(&png, &info);
-    return {};
+    return false;
   }
+  info = png_create_info_struct(png);
+  if (info == nullptr) png_error(png, "no memory");
   png_set_write_fn(png, &encoding, write_bytes, flush_nothing);
   png_set_IHDR(png, info, static_cast<png_uint_32>(size.cols), static_cast<png_uint_32>(size.rows), depth, color_type,
                PNG_INTERLACE_NONE, PNG_COMPRESSION_TYPE_DEFAULT, PNG_FILTER_TYPE_DEFAULT);
   png_write_info(png, info);
-  for (std::size_t r = 0; r < static_cast<std::size_t>(size.rows); ++r)
-    png_write_row(png, bytes.data() + r * row_bytes);
+  for (std::size_t r = 0; r < static_cast<std::size_t>(size.rows); ++r) png_write_row(png, bytes + r * row_bytes);
   png_write_end(png, info);
   png_destroy_write_struct(&png, &info);
+  return true;
+}
+
+std::string encode(Size size, int color_type, int depth, const std::vector<unsigned char>& bytes,
+                   std::size_t row_bytes) {
+  std::string out;
+  Encoding encoding{{}, &out};
+  if (!write_image(encoding, size, color_type, depth, bytes.data(), row_bytes)) throw std::bad_alloc();
   return out;
 }
 
