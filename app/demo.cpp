@@ -172,6 +172,14 @@ std::vector<Stop> stops() {
   return tour;
 }
 
+/// The maps that came with the program.
+std::string installed_maps() {
+  std::error_code unknown;
+  const std::filesystem::path program = std::filesystem::read_symlink("/proc/self/exe", unknown);
+  const std::filesystem::path maps = program.parent_path().parent_path() / "share" / "saunter" / "demo";
+  return !unknown && std::filesystem::is_directory(maps, unknown) ? maps.string() : "demo";
+}
+
 class DemoCommand final : public Command {
  public:
   DemoCommand()
@@ -179,12 +187,13 @@ class DemoCommand final : public Command {
 
   void add_words(Words& words) override {
     words.heading("Tour");
-    words.file("--data", data_, "folder with the demo scenarios (default: demo)");
+    words.file("--data", data_, "folder with the demo scenarios (default: demo, else those installed)");
     words.file("--out", out_, "folder for the pictures (default: saunter-demo)");
   }
 
   Answer answer() override {
     std::error_code failed;
+    if (data_.empty()) data_ = std::filesystem::is_directory("demo", failed) ? "demo" : installed_maps();
     std::filesystem::create_directories(out_, failed);
     if (failed) throw Refused{out_ + ": found " + failed.message() + ", expected a folder that can be made"};
     Json done = Json::array();
@@ -215,7 +224,7 @@ class DemoCommand final : public Command {
   }
 
  private:
-  std::string data_ = "demo";
+  std::string data_;
   std::string out_ = "saunter-demo";
 };
 

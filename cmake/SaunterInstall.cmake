@@ -25,14 +25,29 @@ if(TARGET saunter_io)
   install(TARGETS saunter_program RUNTIME COMPONENT program)
   install(DIRECTORY docs/schema demo DESTINATION ${CMAKE_INSTALL_DATADIR}/saunter COMPONENT program)
 endif()
+set(saunter_packages saunter libsaunter${PROJECT_VERSION_MAJOR}.${PROJECT_VERSION_MINOR} libsaunter-dev saunter-doc)
+set(saunter_components program library development documentation)
 set(saunter_doc_dir ${CMAKE_INSTALL_DATADIR}/doc/saunter-doc)
 install(FILES README.md CHANGELOG.md LICENSE DESTINATION ${saunter_doc_dir} COMPONENT documentation)
 install(DIRECTORY docs DESTINATION ${saunter_doc_dir} COMPONENT documentation PATTERN api EXCLUDE)
 install(DIRECTORY examples DESTINATION ${saunter_doc_dir} COMPONENT documentation FILES_MATCHING PATTERN "*.cpp")
+install(CODE "
+  set(DOCUMENTS \"\$ENV{DESTDIR}\${CMAKE_INSTALL_PREFIX}/${saunter_doc_dir}\")
+  set(HEADERS \"\$ENV{DESTDIR}\${CMAKE_INSTALL_PREFIX}/${CMAKE_INSTALL_INCLUDEDIR}\")
+  include(\"${PROJECT_SOURCE_DIR}/cmake/InstallDocuments.cmake\")" COMPONENT documentation)
+# Each package says what its licence is.
+foreach(package component IN ZIP_LISTS saunter_packages saunter_components)
+  install(FILES LICENSE RENAME copyright DESTINATION ${CMAKE_INSTALL_DATADIR}/doc/${package} COMPONENT ${component})
+endforeach()
 # The API reference, where scripts/api has made it.
 install(DIRECTORY build/api/html DESTINATION ${saunter_doc_dir}/api COMPONENT documentation OPTIONAL)
 
 # For builds that ask pkg-config: one file for each library. They find the rest from where they lie, wherever that is.
+# A library where the system's loader does not look is found all the same.
+set(pc_rpath "")
+if(NOT CMAKE_INSTALL_PREFIX STREQUAL "/usr")
+  set(pc_rpath "-Wl,-rpath,\${libdir} ")
+endif()
 file(RELATIVE_PATH pc_up /${CMAKE_INSTALL_LIBDIR}/pkgconfig /)
 foreach(component core io draw c)
   if(TARGET saunter_${component})

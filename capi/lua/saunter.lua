@@ -48,7 +48,23 @@ int saunter_field_next(const saunter_field*, saunter_cell, saunter_cell*);
 void saunter_field_free(saunter_field*);
 ]]
 
-local lib = ffi.load(os.getenv("SAUNTER_LIBRARY") or "libsaunter.so.0.2")
+-- The library asked for, else the one installed beside this file, else the system's.
+local function library()
+  local name, told = "libsaunter.so.0.2", os.getenv("SAUNTER_LIBRARY")
+  if told then return told end
+  local here = debug.getinfo(1, "S").source:match("^@(.*)/[^/]*$")
+  for _, folder in ipairs {"lib", "lib/" .. ({x64 = "x86_64", arm64 = "aarch64"})[jit.arch] .. "-linux-gnu", "lib64"} do
+    local file = here and here .. "/../../" .. folder .. "/" .. name
+    local found = file and io.open(file, "rb")
+    if found then
+      found:close()
+      return file
+    end
+  end
+  return name
+end
+
+local lib = ffi.load(library())
 local saunter = {square = 0, hex_pointy_odd = 1, hex_pointy_even = 2, hex_flat_odd = 3, hex_flat_even = 4, triangle_up = 5,
                  triangle_down = 6}
 local Scenario, Grid, Searcher, Field = {}, {}, {}, {}
@@ -74,12 +90,40 @@ local function owned(class, free, make, ...)
   return ffi.gc(slot[0], free)
 end
 
+-- A whole number that C takes as it is: nothing wraps or is cut.
+local function whole(value, name, least, most)
+  if type(value) ~= "number" or value ~= math.floor(value) or value < least or value > most then
+    error(("%s: found %s, expected a whole number from %.0f to %.0f"):format(name, tostring(value), least, most), 0)
+  end
+  return value
+end
+local most_32, most_signed = 2 ^ 32 - 1, 2 ^ 31 - 1
+
+local function cell_of(cell, name)
+  if type(cell) ~= "table" or #cell ~= 2 then error(name .. ": found no {col, row}, expected one", 0) end
+  return ffi.new("saunter_cell", whole(cell[1], name, -most_signed - 1, most_signed),
+                 whole(cell[2], name, -most_signed - 1, most_signed))
+end
+
 -- {3, 4}, or {{3, 4}, {5, 6}}; and how many.
-local function cells(list)
+local function cells(list, name)
+  if type(list) ~= "table" then error(name .. ": found no cells, expected {col, row} or a list of such", 0) end
   if type(list[1]) == "number" then list = {list} end
   local array = ffi.new("saunter_cell[?]", #list)
-  for i, cell in ipairs(list) do array[i - 1].col, array[i - 1].row = cell[1], cell[2] end
+  for i, cell in ipairs(list) do array[i - 1] = cell_of(cell, name) end
   return array, #list
+end
+
+local function handle_of(object, class, name)
+  if type(object) ~= "table" or getmetatable(object) ~= class then error(name .. ": found another thing, expected one of saunter's", 0) end
+  return object.handle
+end
+local function flag(value) return value and value ~= 0 and 1 or 0 end
+-- Unknown options are told, not passed over.
+local function known(options, names)
+  for key in pairs(options) do
+    if not names[key] then error("options: found " .. tostring(key) .. ", which is none", 0) end
+  end
 end
 
 function saunter.version() return ffi.string(lib.saunter_library_version()) end
@@ -97,34 +141,47 @@ end
 -- rules: tiling, steps, corners
 function saunter.grid(cols, rows, costs, rules)
   rules = rules or {}
-  local count = cols * rows
+  known(rules, {tiling = true, steps = true, corners = true})
+  local count = whole(cols, "cols", 0, 65535) * whole(rows, "rows", 0, 65535)
   if type(costs) == "table" then
     count = #costs
+    for i = 1, count do whole(costs[i], "costs", 0, 65535) end
     costs = ffi.new("uint16_t[?]", count, costs)
   end
-  local board = sized("saunter_board", {tiling = rules.tiling or saunter.square, cols = cols, rows = rows})
+  local board = sized("saunter_board", {tiling = whole(rules.tiling or saunter.square, "tiling", 0, 6), cols = cols, rows = rows})
   local steps = sized("saunter_rules", {steps = rules.steps or 0, corners = rules.corners or 0})
   local make = function(slot) return lib.saunter_grid_create(board, steps, costs, count, slot) end
   return setmetatable({handle = owned("grid", lib.saunter_grid_free, make)}, Grid)
 end
 
-function Grid:set_cost(cell, cost) check(lib.saunter_grid_set_cost(self.handle, {cell[1], cell[2]}, cost)) end
+function Grid:set_cost(cell, cost)
+  check(lib.saunter_grid_set_cost(self.handle, cell_of(cell, "cell"), whole(cost, "cost", 0, 65535)))
+end
 
 -- One for each thread, kept between questions.
 function saunter.searcher()
   return setmetatable({handle = owned("searcher", lib.saunter_searcher_free, lib.saunter_searcher_create)}, Searcher)
 end
 
--- options: budget, by, limit, weight, turn_cost, within, beside, or_nearest, natural (flags are 1)
+local numbers = {budget = most_32, by = 6, limit = 2 ^ 53, weight = most_32, turn_cost = most_32, within = most_signed}
+local flags = {beside = true, or_nearest = true, natural = true}
+local route_options = setmetatable({}, {__index = function(_, key) return numbers[key] or flags[key] end})
+
+-- options: budget, by, limit, weight, turn_cost, within; flags: beside, or_nearest, natural
 function Searcher:route(grid, from, to, options)
+  options = options or {}
+  known(options, route_options)
   local asked = sized("saunter_route_options")
-  for key, value in pairs(options or {}) do asked[key] = value end
-  if options and options.budget then asked.has_budget = 1 end
-  local starts, start_count = cells(from)
-  local goals, goal_count = cells(to)
+  for key, most in pairs(numbers) do
+    if options[key] then asked[key] = whole(options[key], key, 0, most) end
+  end
+  for key in pairs(flags) do asked[key] = flag(options[key]) end
+  if options.budget then asked.has_budget = 1 end
+  local starts, start_count = cells(from, "from")
+  local goals, goal_count = cells(to, "to")
   asked.starts, asked.start_count, asked.goals, asked.goal_count = starts, start_count, goals, goal_count
   local told = sized("saunter_route")
-  local found = check(lib.saunter_find_route(self.handle, grid.handle, asked, told))
+  local found = check(lib.saunter_find_route(self.handle, handle_of(grid, Grid, "grid"), asked, told))
   local way = {found = found, reason = ffi.string(lib.saunter_reason_name(told.reason)), at = {told.at.col, told.at.row},
                cost = told.cost, expanded = tonumber(told.expanded), cells = {}}
   for i = 0, tonumber(told.cell_count) - 1 do way.cells[i + 1] = {told.cells[i].col, told.cells[i].row} end
@@ -133,10 +190,13 @@ end
 
 local function field(make, searcher, grid, from, options)
   options = options or {}
-  local list, count = cells(from)
-  local asked = sized("saunter_field_options", {has_budget = options.budget and 1 or 0, budget = options.budget or 0,
-                                                count_steps = options.count_steps and 1 or 0})
-  local made = function(slot) return make(searcher.handle, grid.handle, list, count, asked, slot) end
+  known(options, {budget = true, count_steps = true})
+  local list, count = cells(from, "cells")
+  local budget = whole(options.budget or 0, "budget", 0, most_32)
+  local asked = sized("saunter_field_options", {has_budget = options.budget and 1 or 0, budget = budget,
+                                                count_steps = flag(options.count_steps)})
+  local ground = handle_of(grid, Grid, "grid")
+  local made = function(slot) return make(searcher.handle, ground, list, count, asked, slot) end
   return setmetatable({handle = owned("field", lib.saunter_field_free, made)}, Field)
 end
 
@@ -147,12 +207,12 @@ function Searcher:reach(grid, starts, options) return field(lib.saunter_reach, s
 -- nil where there is no way.
 function Field:cost(cell)
   local value = ffi.new("uint32_t[1]")
-  return check(lib.saunter_field_cost(self.handle, {cell[1], cell[2]}, value)) and value[0] or nil
+  return check(lib.saunter_field_cost(self.handle, cell_of(cell, "cell"), value)) and value[0] or nil
 end
 -- nil at the end, and where there is no way.
 function Field:next(cell)
   local value = ffi.new("saunter_cell[1]")
-  return check(lib.saunter_field_next(self.handle, {cell[1], cell[2]}, value)) and {value[0].col, value[0].row} or nil
+  return check(lib.saunter_field_next(self.handle, cell_of(cell, "cell"), value)) and {value[0].col, value[0].row} or nil
 end
 
 return saunter

@@ -18,7 +18,9 @@ std::array<char, 512>& message_of_thread() {
 
 void set_message(const char* message) noexcept {
   std::array<char, 512>& kept = message_of_thread();
-  const std::size_t length = std::min(std::strlen(message), kept.size() - 1);
+  std::size_t length = std::min(std::strlen(message), kept.size() - 1);
+  // Never within a character.
+  while (length > 0 && (static_cast<unsigned char>(message[length]) & 0xC0U) == 0x80U) --length;
   std::memcpy(kept.data(), message, length);
   kept[length] = '\0';
 }

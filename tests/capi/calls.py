@@ -1,5 +1,7 @@
 """The C interface from Python, by ctypes alone. Arguments: the folder of the demo scenarios."""
 import array
+import copy
+import pickle
 import sys
 
 import saunter
@@ -41,6 +43,28 @@ refused(lambda: saunter.Grid(cols, rows, array.array("I", [1] * 24)), "16-bit")
 refused(lambda: saunter.Grid(cols, rows, bytes(48)), "16-bit")
 refused(lambda: searcher.route(grid, [], (5, 0)), "no start")
 refused(lambda: saunter.Scenario("not-there.toml"), "not-there.toml")
+refused(lambda: searcher.route(grid, (2**32, 0), (5, 0)), "expected -2147483648 to 2147483647")
+refused(lambda: searcher.route(grid, (0, 0), (5, 0), budget=-1), "budget: found -1")
+refused(lambda: searcher.route(grid, (0, 0), (5, 0), weight=2**32), "weight: found 4294967296")
+refused(lambda: searcher.route(grid, 7, (5, 0)), "expected (col, row)")
+refused(lambda: searcher.route(grid, (0.5, 0), (5, 0)), "expected a whole number")
+refused(lambda: searcher.route(12345, (0, 0), (5, 0)), "expected a Grid")
+refused(lambda: searcher.field_to(searcher, (5, 0)), "expected a Grid")
+refused(lambda: grid.set_cost((0, 0), 65536), "cost: found 65536")
+for wrong in (lambda: searcher.route(grid, (0, 0), (5, 0), or_nearst=True), lambda: copy.copy(grid),
+              lambda: copy.deepcopy(searcher), lambda: pickle.dumps(field)):
+    try:
+        wrong()
+    except TypeError:
+        pass
+    else:
+        check(False, "refused with a TypeError")
+check(bool(route) and not searcher.route(grid, (0, 0), (3, 1)), "a way is true, a no is false")
+check("923" in repr(route) and "goal-blocked" in repr(searcher.route(grid, (0, 0), (3, 1))), "what a route looks like")
+grid.set_cost((1, 0), 300)
+check(grid.cost((1, 0)) == 300 and "6 x 4" in repr(grid), "a cost that is set")
+grid.set_cost((1, 0), 100)
+refused(lambda: saunter.Scenario("\u00e9" * 400), "\u00e9")  # cut, but not within a character
 strand = saunter.Scenario(sys.argv[1] + "/strand.toml")
 refused(lambda: strand.grid("whale"), "whale")
 check(searcher.route(strand.grid("crab"), (3, 4), (45, 25)).cost == 6038, "the demo's route")
