@@ -68,7 +68,7 @@ class PlayCommand final : public Command {
     moment.danger = live_->danger();
     moment.changed = changed;
     for (std::size_t i = 0; i < scenario_.threats.size(); ++i) {
-      moment.threats.push_back({scenario_.threats[i].name, live_->threat(static_cast<ThreatNumber>(i))});
+      moment.threats.push_back({scenario_.threats[i].name, live_->threat(ThreatNumber(static_cast<std::uint32_t>(i + 1)))});
     }
     for (std::size_t i = 0; i < scenario_.units.size(); ++i) {
       const Occupancy::Unit& unit = live_->units().unit(static_cast<UnitId>(i + 1));

@@ -31,10 +31,10 @@ saunter_status status_of(const Edited& edited) {
 }
 
 RouteId kept_route(const saunter_live& live, uint32_t number) {
-  if (std::find(live.routes.begin(), live.routes.end(), number) == live.routes.end()) {
+  if (std::find(live.routes.begin(), live.routes.end(), RouteId(number)) == live.routes.end()) {
     fail(SAUNTER_BAD_ARGUMENT, "number: found none of a route that is kept");
   }
-  return number;
+  return RouteId(number);
 }
 
 }  // namespace
@@ -151,7 +151,7 @@ saunter_status saunter_live_keep_route(saunter_live* live, const char* mover, sa
     told.routes.reserve(told.routes.size() + 1);
     const RouteId id = told.map.keep_route(who, cell_of(from), cell_of(to));
     told.routes.push_back(id);
-    *number = id;
+    *number = id.value();
     return SAUNTER_OK;
   });
 }

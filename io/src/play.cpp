@@ -32,7 +32,7 @@ class PlayReader {
     for (const toml::table* table : listed_tables(source_, top.find("go"), "go")) read_go(*table, names);
     for (std::size_t i = 0; i < scenario_.threats.size(); ++i) {
       const std::optional<Schedule>& schedule = scenario_.threats[i].schedule;
-      if (schedule) script_.schedules.push_back({static_cast<ThreatNumber>(i), *schedule});
+      if (schedule) script_.schedules.push_back({ThreatNumber(static_cast<std::uint32_t>(i + 1)), *schedule});
     }
     return std::move(script_);
   }
@@ -153,7 +153,7 @@ class PlayReader {
     const auto found = std::find_if(scenario_.threats.begin(), scenario_.threats.end(),
                                     [&](const NamedThreat& threat) { return threat.name == name; });
     if (found == scenario_.threats.end()) fields.fail("watch", "the name of a [[threat]] of the scenario");
-    ThreatEdit edit{static_cast<ThreatNumber>(found - scenario_.threats.begin()), {}, {}};
+    ThreatEdit edit{ThreatNumber(static_cast<std::uint32_t>(found - scenario_.threats.begin() + 1)), {}, {}};
     only_once(threats_, edit.threat, *fields.find("watch"), "threat " + shown(name));
     if (fields.has("at")) edit.at = cell_on_map(*fields.find("at"));
     if (fields.has("facing")) edit.facing = read_facing(fields, map().tiling());

@@ -132,7 +132,7 @@ TEST_CASE("commits, repairs, standing routes and crowds take no memory after war
           while (!live.work(200)) {
           }
         }
-        const CrowdGround ground{&live.costs(0), &live.field(0)};
+        const CrowdGround ground{&live.costs(0), &live.field(FieldId(1))};
         crowd.step({&ground, 1});
       }
     };

@@ -125,7 +125,7 @@ TEST_CASE("the map in play stands as the scenario says") {
   const LiveMap live = live_map(scenario);
   CHECK(live.units().at({1, 0}) == 1);
   CHECK(live.units().at({4, 2}) == 2);
-  CHECK(live.threat(0).at == Cell{2, 0});
+  CHECK(live.threat(ThreatNumber(1)).at == Cell{2, 0});
   CHECK(live.revision() == 1);
 }
 

@@ -687,13 +687,13 @@ std::vector<Row> live_rows() {
        [] {
          LiveMap live(plain(), {{.name = "crab"}});
          return live.set_terrain(off, 0).why == EditFault::off_map && live.lift(3).why == EditFault::no_such_unit &&
-                live.remove_threat(9).why == EditFault::no_such_threat && live.commit().empty();
+                live.remove_threat(ThreatNumber(9)).why == EditFault::no_such_threat && live.commit().empty();
        }},
       {"`LiveMap::costs`, `regions`, `field`, `route`", "a number there is none of", "an empty one", false,
        [] {
          LiveMap live(plain(), {});
-         return live.costs(4).size() == Size{} && live.regions(4).list().empty() && live.field(4).costs().empty() &&
-                !live.route(4).found() && !live.waits(4) && !live.route_waits(4);
+         return live.costs(4).size() == Size{} && live.regions(4).list().empty() && live.field(FieldId(4)).costs().empty() &&
+                !live.route(RouteId(4)).found() && !live.waits(FieldId(4)) && !live.route_waits(RouteId(4));
        }},
       {"`LiveMap::keep_field`, `keep_route`", "a mover there is none of",
        "a field that is empty, a route without a way", false,

@@ -236,8 +236,8 @@ TEST_CASE("a refused edit says why and changes nothing") {
   refused(live.move(crate, {{0, 0}}), EditFault::lifted, {});
   refused(live.lift(crate), EditFault::lifted, {});
   refused(live.move(hut, {{5, 2}}), EditFault::off_map, {6, 2});
-  refused(live.change_threat(0, {}), EditFault::no_such_threat, {});
-  refused(live.remove_threat(3), EditFault::no_such_threat, {});
+  refused(live.change_threat(ThreatNumber(), {}), EditFault::no_such_threat, {});
+  refused(live.remove_threat(ThreatNumber(3)), EditFault::no_such_threat, {});
   CHECK_FALSE(live.add_threat({.at = {9, 9}}));
   const auto gull = live.add_threat({.at = {1, 1}, .range = 2_steps});
   live.commit();
@@ -248,8 +248,8 @@ TEST_CASE("a refused edit says why and changes nothing") {
   refused(live.set_cost(0, {1, 1}, 1_steps), EditFault::baked, {1, 1});
   refused(live.set_cost(4, {1, 1}, 1_steps), EditFault::no_such_mover, {1, 1});
   CHECK(live.costs(4).size() == Size{0, 0});
-  CHECK(live.field(3).costs().empty());
-  CHECK_FALSE(live.route(3).found());
+  CHECK(live.field(FieldId(3)).costs().empty());
+  CHECK_FALSE(live.route(RouteId(3)).found());
 }
 
 TEST_CASE("cells closed or made dearer for a while open again in their time") {

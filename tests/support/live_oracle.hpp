@@ -135,7 +135,7 @@ struct Anew {
     }
     sight = SightGrid(map.board(), opaque);
     danger = ThreatField(map.board(), void_terrain(map));
-    for (ThreatNumber id = 0; id < 1000; ++id) {
+    for (const ThreatNumber id : ground.threats) {
       if (!ground.live.threat(id).levels.empty()) (void)danger.add(sight, ground.live.threat(id));
     }
   }

@@ -62,6 +62,7 @@ FieldId LiveMap::World::keep(MoverId mover, std::span<const Source> sources, con
                              std::uint32_t priority, bool to_sources) {
   static const CostGrid nothing;
   const CostGrid& grid = known(mover) ? costs(mover) : nothing;
+  field_numbers.make_room();
   const std::size_t id = vacant(fields);
   KeptField& kept = *fields[id];
   if (to_sources) {
@@ -75,7 +76,7 @@ FieldId LiveMap::World::keep(MoverId mover, std::span<const Source> sources, con
   kept.begun = false;
   kept.cut_short = 0;
   kept.kept = known(mover);
-  return static_cast<FieldId>(id);
+  return FieldId(field_numbers.name(id));
 }
 
 std::uint8_t LiveMap::World::about(const Before& then) const {

@@ -185,35 +185,39 @@ Edited LiveMap::lift(UnitId id) {
 std::optional<ThreatNumber> LiveMap::add_threat(const Threat& threat) {
   if (!ThreatField::can_be(board(), threat)) return std::nullopt;
   std::vector<World::Placed>& all = world_->threats;
+  world_->threat_numbers.make_room();
   std::size_t id = 0;
   while (id < all.size() && (all[id].alive || all[id].changed)) ++id;
   if (id == all.size()) all.emplace_back();
   all[id].threat = threat;
   all[id].alive = true;
   all[id].changed = true;
-  return static_cast<ThreatNumber>(id);
+  return ThreatNumber(world_->threat_numbers.name(id));
 }
 
 Edited LiveMap::change_threat(ThreatNumber id, const Threat& threat) {
-  if (id >= world_->threats.size() || !world_->threats[id].alive) return {EditFault::no_such_threat};
+  World::Placed* const placed = world_->placed(id);
+  if (placed == nullptr) return {EditFault::no_such_threat};
   if (!board().size.contains(threat.at)) return {EditFault::off_map, threat.at};
   if (!ThreatField::can_be(board(), threat)) return {EditFault::cannot_be, threat.at};
-  world_->threats[id].threat = threat;
-  world_->threats[id].changed = true;
+  placed->threat = threat;
+  placed->changed = true;
   return {};
 }
 
 Edited LiveMap::remove_threat(ThreatNumber id) {
-  if (id >= world_->threats.size() || !world_->threats[id].alive) return {EditFault::no_such_threat};
-  world_->threats[id].alive = false;
-  world_->threats[id].changed = true;
+  World::Placed* const placed = world_->placed(id);
+  if (placed == nullptr) return {EditFault::no_such_threat};
+  placed->alive = false;
+  placed->changed = true;
+  world_->threat_numbers.forget(id.value());
   return {};
 }
 
 const Threat& LiveMap::threat(ThreatNumber id) const {
   static const Threat nobody{.levels = {}};
-  const bool known = id < world_->threats.size() && world_->threats[id].alive;
-  return known ? world_->threats[id].threat : nobody;
+  const World::Placed* const placed = world_->placed(id);
+  return placed != nullptr ? placed->threat : nobody;
 }
 
 std::size_t LiveMap::threat_count() const {
@@ -262,8 +266,14 @@ bool LiveMap::work(std::uint64_t places) {
   return world_->waiting.run(places,
                              [&](std::uint32_t number, std::uint64_t share) { return world_->turn(number, share); });
 }
-bool LiveMap::waits(FieldId id) const { return id < route_mark && world_->waiting.waits(id); }
-bool LiveMap::route_waits(RouteId id) const { return id < route_mark && world_->waiting.waits(id | route_mark); }
+bool LiveMap::waits(FieldId id) const {
+  const std::size_t slot = world_->field_numbers.slot(id.value());
+  return slot != Numbers::none && world_->waiting.waits(static_cast<std::uint32_t>(slot));
+}
+bool LiveMap::route_waits(RouteId id) const {
+  const std::size_t slot = world_->route_numbers.slot(id.value());
+  return slot != Numbers::none && world_->waiting.waits(static_cast<std::uint32_t>(slot) | route_mark);
+}
 
 const CostGrid& LiveMap::costs(MoverId mover) {
   static const CostGrid nothing;
@@ -307,30 +317,34 @@ FieldId LiveMap::keep_reach(MoverId mover, std::span<const Source> starts, const
 }
 const Field& LiveMap::field(FieldId id) const {
   static const Field nothing;
-  return id < world_->fields.size() && world_->fields[id]->kept ? world_->fields[id]->field : nothing;
+  const std::size_t slot = world_->field_numbers.slot(id.value());
+  return slot != Numbers::none && world_->fields[slot]->kept ? world_->fields[slot]->field : nothing;
 }
 void LiveMap::drop_field(FieldId id) {
-  if (id >= world_->fields.size()) return;
-  world_->fields[id]->kept = false;
-  world_->waiting.remove(id);
+  const std::size_t slot = world_->field_numbers.slot(id.value());
+  if (slot == Numbers::none) return;
+  world_->fields[slot]->kept = false;
+  world_->waiting.remove(static_cast<std::uint32_t>(slot));
+  world_->field_numbers.forget(id.value());
 }
 
 RouteId LiveMap::keep_route(MoverId mover, Cell from, Cell to, std::uint32_t priority) {
-  const std::size_t id = vacant(world_->routes);
-  World::KeptRoute& kept = *world_->routes[id];
+  world_->route_numbers.make_room();
+  const std::size_t slot = vacant(world_->routes);
+  World::KeptRoute& kept = *world_->routes[slot];
   kept.route.begin(costs(mover), from, to);
   world_->looked_at += kept.route.expanded();
   kept.mover = mover;
   kept.priority = priority;
   kept.kept = true;
-  return static_cast<RouteId>(id);
+  return RouteId(world_->route_numbers.name(slot));
 }
 void LiveMap::stand_at(RouteId id, Cell cell) {
-  if (id < world_->routes.size() && world_->routes[id]->kept) world_->routes[id]->route.stand_at(cell);
+  if (World::KeptRoute* const kept = world_->kept_route(id)) kept->route.stand_at(cell);
 }
 const RouteReport& LiveMap::follow(RouteId id) {
   if (!route(id).found() && route(id).reason() == Reason::not_asked) return route(id).report();
-  World::KeptRoute& kept = *world_->routes[id];
+  World::KeptRoute& kept = *world_->kept_route(id);
   const std::uint64_t before = kept.route.expanded();
   kept.route.follow(costs(kept.mover));
   world_->looked_at += kept.route.expanded() - before;
@@ -338,12 +352,15 @@ const RouteReport& LiveMap::follow(RouteId id) {
 }
 const StandingRoute& LiveMap::route(RouteId id) const {
   static const StandingRoute nothing;
-  return id < world_->routes.size() && world_->routes[id]->kept ? world_->routes[id]->route : nothing;
+  const World::KeptRoute* const kept = world_->kept_route(id);
+  return kept != nullptr ? kept->route : nothing;
 }
 void LiveMap::drop_route(RouteId id) {
-  if (id >= world_->routes.size()) return;
-  world_->routes[id]->kept = false;
-  world_->waiting.remove(id | route_mark);
+  const std::size_t slot = world_->route_numbers.slot(id.value());
+  if (slot == Numbers::none) return;
+  world_->routes[slot]->kept = false;
+  world_->waiting.remove(static_cast<std::uint32_t>(slot) | route_mark);
+  world_->route_numbers.forget(id.value());
 }
 
 std::shared_ptr<const Snapshot> LiveMap::publish() { return world_->publish(); }

@@ -2,6 +2,8 @@
 /// What a live map owns and what follows it.
 #pragma once
 
+#include <algorithm>
+
 #include <memory>
 #include <mutex>
 #include <utility>
@@ -23,6 +25,42 @@ struct SnapshotPool {
   std::size_t count = 0;  // of all there are
   std::shared_ptr<const Snapshot> latest;
 };
+
+/// Which slot a number names: numbers count from 1 and never come back, slots are used again.
+class Numbers {
+ public:
+  static constexpr std::size_t none = ~std::size_t{0};
+  /// Before the slot is used: it may run out of memory.
+  void make_room() {
+    if (kept_.size() == kept_.capacity()) kept_.reserve(2 * kept_.size() + 8);
+  }
+  /// @pre make_room()
+  std::uint32_t name(std::size_t slot) {
+    kept_.push_back({++last_, static_cast<std::uint32_t>(slot)});
+    return last_;
+  }
+  [[nodiscard]] std::size_t slot(std::uint32_t number) const {
+    const auto at = find(number);
+    return at != kept_.end() && at->number == number ? at->slot : none;
+  }
+  void forget(std::uint32_t number) {
+    const auto at = find(number);
+    if (at != kept_.end() && at->number == number) kept_.erase(at);
+  }
+
+ private:
+  struct Named {
+    std::uint32_t number = 0;
+    std::uint32_t slot = 0;
+  };
+  [[nodiscard]] std::vector<Named>::const_iterator find(std::uint32_t number) const {
+    return std::lower_bound(kept_.begin(), kept_.end(), number,
+                            [](const Named& named, std::uint32_t wanted) { return named.number < wanted; });
+  }
+  std::vector<Named> kept_;  // in the order of their numbers
+  std::uint32_t last_ = 0;
+};
+
 
 /// The place of one that nobody keeps, made where there is none.
 template <typename Kept>
@@ -158,6 +196,15 @@ class LiveMap::World {
   CostGrid& costs(MoverId mover);
   FieldId keep(MoverId mover, std::span<const Source> sources, const FieldOptions& options, std::uint32_t priority,
                bool to_sources);
+  /// Null when it is not known.
+  [[nodiscard]] Placed* placed(ThreatNumber id) {
+    const std::size_t slot = threat_numbers.slot(id.value());
+    return slot != detail::Numbers::none ? &threats[slot] : nullptr;
+  }
+  [[nodiscard]] KeptRoute* kept_route(RouteId id) {
+    const std::size_t slot = route_numbers.slot(id.value());
+    return slot != detail::Numbers::none && routes[slot]->kept ? routes[slot].get() : nullptr;
+  }
   [[nodiscard]] bool known(MoverId mover) const { return mover < followers.size(); }
 
   Board board;
@@ -189,6 +236,9 @@ class LiveMap::World {
   Levels levels_before;
   std::vector<std::unique_ptr<KeptField>> fields;  // they stay where they are
   std::vector<std::unique_ptr<KeptRoute>> routes;
+  detail::Numbers field_numbers;
+  detail::Numbers route_numbers;
+  detail::Numbers threat_numbers;
   Shares waiting;
   std::uint64_t looked_at = 0;
 

@@ -11,6 +11,7 @@
 #include <cstdint>
 #include <optional>
 
+#include "saunter/grid/expect.hpp"
 #include "saunter/grid/visible.hpp"
 
 namespace saunter {
@@ -46,6 +47,19 @@ class Hundredths {
   static constexpr std::int64_t most = 4'294'967'295;
   std::uint32_t count_ = 0;
 };
+
+/// Sums and differences of durations and costs do not wrap: what is too large is the largest, what would be below
+/// nothing is nothing, which stops a checked build.
+template <std::same_as<Hundredths> A, std::same_as<Hundredths> B>
+constexpr Hundredths operator+(A a, B b) {
+  const std::uint64_t sum = std::uint64_t{std::uint32_t{a}} + std::uint32_t{b};
+  return Hundredths(static_cast<std::uint32_t>(sum < 4'294'967'295U ? sum : 4'294'967'295U));
+}
+template <std::same_as<Hundredths> A, std::same_as<Hundredths> B>
+constexpr Hundredths operator-(A a, B b) {
+  SAUNTER_EXPECT(std::uint32_t{b} <= std::uint32_t{a});
+  return Hundredths(std::uint32_t{b} <= std::uint32_t{a} ? std::uint32_t{a} - std::uint32_t{b} : std::uint32_t{0});
+}
 
 inline namespace literals {
 /// `8_steps` is 800 hundredths.

@@ -15,6 +15,7 @@
 #include "saunter/grid/visible.hpp"
 #include "saunter/ground/map.hpp"
 #include "saunter/live/change.hpp"
+#include "saunter/live/id.hpp"
 #include "saunter/live/shares.hpp"
 #include "saunter/live/snapshot.hpp"
 #include "saunter/live/standing_route.hpp"
@@ -27,9 +28,9 @@ namespace saunter {
 inline namespace v0_2 SAUNTER_VISIBLE {
 
 using MoverId = std::size_t;
-using ThreatNumber = std::uint32_t;
-using FieldId = std::uint32_t;
-using RouteId = std::uint32_t;
+using ThreatNumber = Id<Threat>;
+using FieldId = Id<Field>;
+using RouteId = Id<StandingRoute>;
 
 /// A map, its movers, the units on it and those who watch it. Edits are collected; `commit` lets them take effect
 /// together on all that was asked for: each mover's cost grid, its regions, danger, fields and standing routes. What

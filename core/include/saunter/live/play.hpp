@@ -41,7 +41,7 @@ struct UnitEdit {
 };
 /// A threat stands elsewhere or looks elsewhere.
 struct ThreatEdit {
-  ThreatNumber threat = 0;
+  ThreatNumber threat = {};
   std::optional<Cell> at = {};
   std::optional<Facing> facing = {};
 };
@@ -70,7 +70,7 @@ struct Go {
 /// A threat that keeps a schedule. A post that begins is an edit of its tick, made before those of the script: one of
 /// the same tick about the same threat has the last word, until the next post begins.
 struct PlaySchedule {
-  ThreatNumber threat = 0;
+  ThreatNumber threat = {};
   Schedule schedule = {};
 };
 
