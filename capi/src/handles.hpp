@@ -94,6 +94,12 @@ void expect_given(const Pointer* pointer, const char* name) {
   if (pointer == nullptr) fail(SAUNTER_BAD_ARGUMENT, std::string(name) + ": found NULL, expected an address");
 }
 
+inline void expect_turn(Tiling tiling, std::int32_t turn) {
+  if (turn >= 0 && turn < full_turn(tiling)) return;
+  fail(SAUNTER_BAD_ARGUMENT,
+       "turn: found " + std::to_string(turn) + ", expected 0 to " + std::to_string(full_turn(tiling) - 1));
+}
+
 template <typename Struct>
 void expect_size(const Struct& given, const char* name) {
   if (ends_between_fields<Struct>(given.size)) return;

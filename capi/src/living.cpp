@@ -14,8 +14,9 @@ Frame frame_of(const saunter_frame* frame) {
   expect_given(frame, "frame");
   const saunter_frame told = taken(frame, "frame");
   const double cell_size = told.cell_size == 0 ? 1 : told.cell_size;
-  if (!(cell_size > 0) || !std::isfinite(cell_size) || !std::isfinite(told.origin_x) || !std::isfinite(told.origin_y)) {
-    fail(SAUNTER_BAD_ARGUMENT, "frame: expected a finite size above 0 and a finite origin");
+  const bool invertible = cell_size >= 1e-100 && cell_size <= 1e100;  // its square is a number too
+  if (!invertible || !std::isfinite(told.origin_x) || !std::isfinite(told.origin_y)) {
+    fail(SAUNTER_BAD_ARGUMENT, "frame: expected a size from 1e-100 to 1e100 and a finite origin");
   }
   return Frame(tiling_of(told.tiling), cell_size, {told.origin_x, told.origin_y},
                told.y_up != 0 ? WorldY::up : WorldY::down);
@@ -95,6 +96,7 @@ saunter_status saunter_live_move_unit(saunter_live* live, const char* unit, saun
     if (found == told.units.end()) {
       fail(SAUNTER_BAD_ARGUMENT, "unit: found \"" + std::string(unit) + "\", which there is not");
     }
+    expect_turn(told.map.board().tiling, turn);
     const auto id = static_cast<UnitId>(found - told.units.begin() + 1);
     return status_of(told.map.move(id, {cell_of(at), turn, false}));
   });

@@ -40,12 +40,6 @@ class Placing {
   Fitter fitter_;
 };
 
-void expect_turn(const Map& map, int32_t turn) {
-  if (turn >= 0 && turn < full_turn(map.tiling())) return;
-  fail(SAUNTER_BAD_ARGUMENT,
-       "turn: found " + std::to_string(turn) + ", expected 0 to " + std::to_string(full_turn(map.tiling()) - 1));
-}
-
 void expect_room(const saunter_problem* problems, size_t capacity) {
   if (capacity > 0) expect_given(problems, "problems");
 }
@@ -57,7 +51,7 @@ saunter_status saunter_fits(const saunter_scenario* scenario, const char* unit, 
   return guarded([&] {
     const io::Scenario& told = held(scenario, "scenario").scenario;
     const io::Unit& who = unit_of(told, unit);
-    expect_turn(told.map, turn);
+    expect_turn(told.map.tiling(), turn);
     expect_room(problems, capacity);
     const std::vector<FitProblem> found = Placing(told, who).problems(who, {cell_of(at), turn, false});
     if (count != nullptr) *count = found.size();
@@ -74,7 +68,7 @@ saunter_status saunter_spots(const saunter_scenario* scenario, const char* unit,
   return guarded([&] {
     const io::Scenario& told = held(scenario, "scenario").scenario;
     const io::Unit& who = unit_of(told, unit);
-    expect_turn(told.map, turn);
+    expect_turn(told.map.tiling(), turn);
     expect_given(out, "out");
     expect_count(array_size, told.map.size().cell_count(), "out");
     const BitGrid spots = Placing(told, who).spots(who, turn);
