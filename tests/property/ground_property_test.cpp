@@ -244,3 +244,59 @@ TEST_CASE("a block taken from another grid is the other's and all else stays, on
   }
   CHECK(first_sides > share_of(60));
 }
+
+TEST_CASE("a grid tells what has changed since any moment, and little else, however many changes came") {
+  for (const std::uint64_t seed : seeds(200)) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Ground ground = random_ground(random, random.chance(30) ? 90 : 20, random.chance(30));
+    CostGrid& costs = ground.costs;
+    const Size size = costs.size();
+    struct Moment {
+      Stamp stamp;
+      CostGrid then;
+      std::size_t changes = 0;
+    };
+    std::vector<Moment> moments;
+    std::size_t changes = 0;
+    for (int i = random.whole(10, 300); i > 0; --i) {
+      if (random.chance(8)) moments.push_back({costs.stamp(), costs, changes});
+      if (random.chance(5)) {
+        const Rect block = Rect::of(random.cell(size)).grown(random.whole(0, 3), size);
+        std::vector<EntryCost> mine(block.cell_count());
+        for (EntryCost& cost : mine) cost = static_cast<EntryCost>(random.chance(30) ? 0 : random.whole(1, 700));
+        CostGrid one_by_one = costs;
+        std::size_t next = 0;
+        for (const Cell cell : block.cells()) REQUIRE(one_by_one.set_entry(cell, mine[next++]));
+        REQUIRE(costs.set_entries(block, mine));
+        REQUIRE(costs == one_by_one);
+        REQUIRE(costs.lowest_entry() == one_by_one.lowest_entry());
+        REQUIRE(costs.highest_entry() == one_by_one.highest_entry());
+        mine.push_back(1);
+        REQUIRE_FALSE(costs.set_entries(block, mine));
+        changes += mine.size();
+        continue;
+      }
+      const auto cost = static_cast<EntryCost>(random.chance(30) ? 0 : random.whole(1, 700));
+      REQUIRE(costs.set_entry(random.cell(size), cost));
+      ++changes;
+    }
+    for (const Moment& moment : moments) {
+      BitGrid told(size);
+      std::size_t cells = 0;
+      REQUIRE(costs.for_each_change_since(moment.stamp, [&](Rect block) {
+        cells += block.cell_count();
+        for (const Cell cell : block.cells()) told.set(cell);
+      }));
+      for (const Cell cell : size.cells()) {
+        const bool same = costs.entry(cell) == moment.then.entry(cell) &&
+                          (!costs.has_sides() || costs.moves(cell) == moment.then.moves(cell));
+        if (!same) REQUIRE(told.test(cell));
+      }
+      // A change of one cell is told as that, or as its tile; a mover's body and its steps lead a little farther.
+      const std::size_t about = static_cast<std::size_t>(20 + 4 * ground.mover.size);
+      REQUIRE(cells <= (changes - moment.changes) * about * about);
+    }
+    REQUIRE_FALSE(costs.for_each_change_since(CostGrid(costs).stamp(), [](Rect) {}));
+  }
+}

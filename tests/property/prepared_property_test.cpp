@@ -413,6 +413,7 @@ TEST_CASE("damaged bytes are refused, and never lead out of memory: 10,000 of th
     if (other.has_sides()) continue;
     const Cell cell = random.cell(other.size());
     REQUIRE(other.set_entry(cell, Hundredths(other.entry(cell) + 1U)));
+    if (other == ground.costs) continue;  // a large mover can't stand over it anyhow
     REQUIRE(Prepared::from_bytes(index.bytes(), {}, other).problem ==
             "made for another map or mover, or before the map changed");
   }

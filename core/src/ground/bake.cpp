@@ -105,6 +105,7 @@ Rect CostGrid::Baker::rebake(Rect anchors, Kept& kept) {
   const bool first_sides = (map_.has_barriers() || limited_) && !costs_.has_sides();
   const Rect sides = first_sides ? Rect::whole(map_.size()) : anchors.grown(2, map_.size());
   make_room(anchors);
+  costs_.changes_.make_room(costs_.size());
   Undo undo(*this, anchors, sides, kept);
   const Rect touched = bake(anchors);
   undo.keep();

@@ -4,8 +4,6 @@
 #include <bit>
 #include <utility>
 
-#include "body_most.hpp"
-
 namespace saunter::inline v0_2 {
 namespace {
 
@@ -242,136 +240,14 @@ void CostGrid::count_entries() {
 }
 
 void CostGrid::note_change(Rect block) {
-  const std::uint64_t before = stamp().revision();
   identity_.changed();
-  if (changes_.count == Changes::most) {
-    // The two oldest become one: whoever asks for the older gets both.
-    changes_.block[1] = changes_.block[0].joined(changes_.block[1]);
-    changes_.revision[1] = changes_.revision[0];
-    for (std::size_t i = 1; i < Changes::most; ++i) {
-      changes_.block[i - 1] = changes_.block[i];
-      changes_.revision[i - 1] = changes_.revision[i];
-    }
-    --changes_.count;
-  }
-  changes_.block[changes_.count] = block;
-  changes_.revision[changes_.count] = before;
-  ++changes_.count;
+  changes_.note(block, stamp().revision(), size());
 }
 
 std::optional<Rect> CostGrid::changed_since(const Stamp& since) const {
   Rect all;
   const bool own = for_each_change_since(since, [&](Rect block) { all = all.joined(block); });
   return own ? std::optional(all) : std::nullopt;
-}
-
-std::uint8_t CostGrid::barred_edges(Cell cell) const {
-  unsigned bars = 0;
-  for (unsigned d = 0; d < static_cast<unsigned>(tiling_.edge_count()); ++d) {
-    if (barred(cell, Direction(d))) bars |= 1U << d;
-  }
-  return static_cast<std::uint8_t>(bars);
-}
-
-/// Writes the stored steps of a block anew.
-void CostGrid::take_sides(Rect block) {
-  for (const Cell cell : block.cells()) {
-    sides_.put(cell, moves_if(cell, [&](Cell at) { return open_.test(at); }));
-  }
-}
-
-bool CostGrid::set_entry(Cell cell, Hundredths cost) {
-  if (!size().contains(cell) || cost > max_entry_cost) return false;
-  const EntryCost before = ground_entry(cell);
-  const auto now = static_cast<EntryCost>(cost);
-  if (before == now) return true;
-  if (has_sides() && unbarred_.empty() && now == blocked) unbarred_ = sides_;
-  if (mover_size_ > 1) {
-    set_ground(cell, now);
-    return true;
-  }
-  counts_.add(now);  // the last thing that may throw
-  counts_.remove(before);
-  entry_[cell] = now;
-  open_.set(cell, now != blocked);
-  if (open_turned_.size().cols > 0) open_turned_.set({cell.row, cell.col}, now != blocked);
-  const bool opens = (before == blocked) != (now == blocked);
-  const Rect block = has_sides() && opens ? Rect::of(cell).grown(2, size()) : Rect::of(cell);
-  if (has_sides() && opens) take_sides(block);
-  note_change(block);
-  return true;
-}
-
-/// Every place of a large mover that covers the cell costs as much as its costliest cell now does.
-void CostGrid::set_ground(Cell cell, EntryCost cost) {
-  std::vector<std::pair<Cell, EntryCost>> places;
-  detail::place_costs(
-      *this, Rect::of(cell).grown(mover_size_, size()), [&](Cell at) { return at == cell ? cost : ground_[at]; },
-      [&](Cell place, EntryCost now) {
-        if (now != entry_[place]) places.emplace_back(place, now);
-      });
-  for (const auto& [place, now] : places) counts_.make_room(now);  // the last thing that may throw
-  ground_[cell] = cost;
-  Rect block;
-  for (const auto& [place, now] : places) {
-    counts_.add(now);
-    counts_.remove(entry_[place]);
-    entry_[place] = now;
-    open_.set(place, now != blocked);
-    block = block.joined(Rect::of(place));
-  }
-  if (block.empty()) block = Rect::of(cell);
-  take_open_bits(block);
-  if (has_sides()) {
-    block = block.grown(2, size());
-    take_sides(block);
-  }
-  note_change(block);
-}
-
-bool CostGrid::take_block(const CostGrid& from, Rect block) {
-  if (from.board() != board() || from.rules_ != rules_ || from.mover_size_ != mover_size_) return false;
-  if (from.has_sides() && has_sides() && from.edges_decide_ != edges_decide_) return false;
-  block = block.grown(0, size());
-  if (block.empty() || &from == this) return true;
-  // What steps are stored as, before anything is changed: memory may run out.
-  const bool first_sides = from.has_sides() && !has_sides();
-  Sides sides = first_sides ? Sides::of(board(), 0) : Sides{};
-  const bool first_unbarred = (from.has_sides() || has_sides()) && unbarred_.empty();
-  Sides unbarred = !first_unbarred ? Sides{} : has_sides() ? sides_ : Sides::of(board(), 0xFFFF);
-  Grid<std::uint8_t> walls;
-  if ((from.has_sides() || has_sides()) && walls_.empty() &&
-      !(from.walls_.empty() && from.has_sides() && has_sides())) {
-    walls = Grid<std::uint8_t>(size());
-    for (const Cell cell : size().cells()) walls[cell] = barred_edges(cell);
-  }
-  BitGrid split = from.split_.size() == size() && split_.size() != size() ? BitGrid(size()) : BitGrid();
-  for (const Cell cell : block.cells()) counts_.make_room(from.entry_[cell]);
-  if (first_sides) {
-    for (const Cell cell : size().cells()) sides.put(cell, moves_on_map(cell));
-    sides_ = std::move(sides);
-    edges_decide_ = from.edges_decide_;
-  }
-  if (!walls.empty()) walls_ = std::move(walls);
-  if (first_unbarred) unbarred_ = std::move(unbarred);
-  if (split.size() == size()) split_ = std::move(split);
-  for (const Cell cell : block.cells()) {
-    counts_.remove(entry_[cell]);
-    counts_.add(from.entry_[cell]);
-    entry_[cell] = from.entry_[cell];
-    open_.set(cell, from.open_.test(cell));
-    if (!ground_.empty()) ground_[cell] = from.ground_[cell];
-    if (split_.size() == size()) split_.set(cell, from.split_.test(cell));
-    if (!walls_.empty()) walls_[cell] = from.barred_edges(cell);
-    if (!has_sides()) continue;
-    unbarred_.put(cell, from.unbarred_moves(cell));
-  }
-  take_open_bits(block);
-  // Steps about the block lead into it.
-  const Rect touched = has_sides() ? block.grown(2, size()) : block;
-  if (has_sides()) take_sides(touched);
-  note_change(touched);
-  return true;
 }
 
 bool operator==(const CostGrid& a, const CostGrid& b) {

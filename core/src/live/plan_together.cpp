@@ -66,6 +66,77 @@ class Reservations {
   std::uint32_t last_tick_ = 0;
 };
 
+/// What is left to each goal: true costs as far as the farthest member that goes there stands, a bound beyond. Fields
+/// of as many goals are kept as memory is given for; the others are made again when they are wanted.
+class Guides {
+ public:
+  void begin(const CostGrid& costs, std::span<const GroupMember> members) {
+    costs_ = &costs;
+    goals_.clear();
+    number_of_.clear();
+    std::unordered_map<std::uint64_t, std::size_t> known;
+    for (const GroupMember& member : members) {
+      const std::uint64_t place =
+          std::uint64_t{static_cast<std::uint32_t>(member.to.col)} << 32U | static_cast<std::uint32_t>(member.to.row);
+      const auto [found, fresh] = known.try_emplace(place, goals_.size());
+      if (fresh) goals_.push_back({member.to, {}, none});
+      goals_[found->second].starts.push_back(member.from);
+      number_of_.push_back(found->second);
+    }
+    constexpr std::size_t most_bytes = 64U << 20U;
+    const std::size_t bytes = 5 * std::max<std::size_t>(costs.size().cell_count(), 1);
+    const std::size_t count = std::clamp<std::size_t>(most_bytes / bytes, 1, std::max<std::size_t>(goals_.size(), 1));
+    slots_.resize(count);
+    for (Slot& slot : slots_) slot.goal = none;
+    next_ = 0;
+  }
+  /// Turns to the goal of a member.
+  void turn_to(std::size_t member) {
+    Goal& goal = goals_[number_of_[member]];
+    if (goal.slot == none) {
+      Slot& slot = slots_[next_];
+      if (slot.goal != none) goals_[slot.goal].slot = none;
+      slot.goal = none;  // should memory run out now
+      const Source source{goal.cell};
+      searcher_.field_to(*costs_, {&source, 1}, slot.field, {.until = goal.starts});
+      const auto reached = [&](Cell start) { return slot.field.reached(start) || !costs_->open(start); };
+      slot.beyond = unreached;  // all of it is known
+      if (std::all_of(goal.starts.begin(), goal.starts.end(), reached)) {
+        slot.beyond = 0;
+        for (const Cell start : goal.starts) {
+          if (slot.field.reached(start)) slot.beyond = std::max(slot.beyond, slot.field.cost(start));
+        }
+      }
+      slot.goal = number_of_[member];
+      goal.slot = next_;
+      next_ = (next_ + 1) % slots_.size();
+    }
+    now_ = &slots_[goal.slot];
+  }
+  /// `unreached` where no way leads.
+  [[nodiscard]] Cost left(Cell cell) const { return now_->field.reached(cell) ? now_->field.cost(cell) : now_->beyond; }
+
+ private:
+  static constexpr std::size_t none = ~std::size_t{0};
+  struct Goal {
+    Cell cell;
+    std::vector<Cell> starts;
+    std::size_t slot = none;
+  };
+  struct Slot {
+    Field field;
+    Cost beyond = 0;
+    std::size_t goal = none;
+  };
+  const CostGrid* costs_ = nullptr;
+  Searcher searcher_;
+  std::vector<Goal> goals_;
+  std::vector<std::size_t> number_of_;  // of each member's goal
+  std::vector<Slot> slots_;
+  std::size_t next_ = 0;
+  const Slot* now_ = nullptr;
+};
+
 }  // namespace
 
 class GroupPlanner::Work {
@@ -102,15 +173,13 @@ class GroupPlanner::Work {
   std::span<const GroupMember> members_;
   GroupOptions options_;
   Footprint body_;
-  Searcher searcher_;
-  std::vector<Field> fields_;          // to each goal
-  std::vector<std::size_t> field_of_;  // of each member
+  Guides guides_;
   std::vector<std::size_t> order_;
+  std::vector<Cost> alone_;  // what each member's way would cost without the others
   Reservations reservations_;
   std::vector<State> states_;
   TickTable<std::uint64_t> best_;  // least cost enqueued of a cell at a tick
   BinaryHeap<Waiting> queue_;
-  const Field* distance_ = nullptr;
   std::vector<Cell> here_;
   std::vector<Cell> there_;
 };
@@ -141,7 +210,7 @@ bool GroupPlanner::Work::can_rest(Cell cell, std::uint32_t tick) {
 
 /// Once all others have come to rest a tick is like any other.
 void GroupPlanner::Work::reach(Cell cell, std::uint32_t tick, std::uint32_t before, std::uint64_t cost) {
-  const std::uint64_t left = distance_->cost(cell);
+  const std::uint64_t left = guides_.left(cell);
   if (left == unreached || cost + left > max_cost) return;
   const std::uint32_t phase = std::min(tick, reservations_.last_tick() + 1);
   bool fresh = false;
@@ -154,12 +223,12 @@ void GroupPlanner::Work::reach(Cell cell, std::uint32_t tick, std::uint32_t befo
 
 bool GroupPlanner::Work::find_way(std::size_t number, GroupPlan::Member& member, std::uint64_t& expanded) {
   const GroupMember& asked = members_[number];
-  distance_ = &fields_[field_of_[number]];
+  guides_.turn_to(number);
   states_.clear();
   best_.clear();
   queue_.begin();
   member.reason = Reason::no_way;
-  if (!distance_->reached(asked.from)) return false;
+  if (alone_[number] == unreached) return false;
   member.reason = Reason::stopped;
   if (!free_at(asked.from, 0)) return false;
   reach(asked.from, 0, no_tick, 0);
@@ -246,23 +315,15 @@ GroupPlan GroupPlanner::Work::plan(const CostGrid& costs, std::span<const GroupM
   members_ = members;
   options_ = options;
   body_ = Footprint::of_size(costs.tiling(), costs.mover_size());
-  fields_.clear();
-  fields_.reserve(members.size());
-  field_of_.clear();
-  std::unordered_map<std::uint64_t, std::size_t> known;
-  for (const GroupMember& member : members) {
-    const std::uint64_t goal =
-        std::uint64_t{static_cast<std::uint32_t>(member.to.col)} << 32U | static_cast<std::uint32_t>(member.to.row);
-    const auto [found, fresh] = known.try_emplace(goal, fields_.size());
-    const Source source{member.to};
-    if (fresh) fields_.push_back(searcher_.field_to(costs, {&source, 1}));
-    field_of_.push_back(found->second);
+  guides_.begin(costs, members);
+  alone_.clear();
+  for (std::size_t i = 0; i < members.size(); ++i) {
+    guides_.turn_to(i);
+    alone_.push_back(costs.open(members[i].from) ? guides_.left(members[i].from) : unreached);
   }
   order_.resize(members.size());
   std::iota(order_.begin(), order_.end(), std::size_t{0});
-  std::stable_sort(order_.begin(), order_.end(), [&](std::size_t a, std::size_t b) {
-    return fields_[field_of_[a]].cost(members[a].from) > fields_[field_of_[b]].cost(members[b].from);
-  });
+  std::stable_sort(order_.begin(), order_.end(), [&](std::size_t a, std::size_t b) { return alone_[a] > alone_[b]; });
   Dice dice(options.seed);
   const std::uint32_t tries = std::max<std::uint32_t>(options.tries, 1);
   GroupPlan plan;

@@ -19,6 +19,7 @@
 #include "saunter/grid/grid.hpp"
 #include "saunter/grid/stamp.hpp"
 #include "saunter/grid/visible.hpp"
+#include "saunter/ground/change_log.hpp"
 #include "saunter/ground/entry_counts.hpp"
 #include "saunter/ground/hundredths.hpp"
 #include "saunter/ground/mover.hpp"
@@ -109,15 +110,13 @@ class CostGrid {
   /// A block that holds every cell whose entry cost or legal steps have changed since this stamp was taken; nothing
   /// when it is not of this grid. O(1).
   [[nodiscard]] std::optional<Rect> changed_since(const Stamp& since) const;
-  /// The same as blocks of their own, the oldest first: visit(Rect). The last 64 changes are told apart, those before
-  /// them are one block. False, and nothing is visited, when the stamp is not of this grid.
+  /// The same as blocks that may overlap: visit(Rect). The last 64 changes are told as they were, those before them by
+  /// tiles of 8 x 8 cells, in rows. False, and nothing is visited, when the stamp is not of this grid. O(blocks), and
+  /// O(cells / 64) where more than 64 changes have come since.
   template <typename Visit>
   bool for_each_change_since(const Stamp& since, Visit&& visit) const {
     if (!stamp().of_same(since)) return false;
-    for (std::size_t i = 0; i < changes_.count; ++i) {
-      const std::uint64_t after = i + 1 < changes_.count ? changes_.revision[i + 1] : stamp().revision();
-      if (after > since.revision()) visit(changes_.block[i]);
-    }
+    changes_.for_each_since(since.revision(), size(), visit);
     return true;
   }
 
@@ -218,12 +217,17 @@ class CostGrid {
 
   /// Changes what one cell of ground costs, also on maps with barriers and heights, which stay as they are; places of a
   /// large mover that cover it follow. O(1), for a large mover O(cells of its body x log). When it throws (a cost may
-  /// take a KB to be counted; the first cell that is shut among stored steps takes a copy of them), nothing has changed.
+  /// take a KB to be counted; the first cell that is shut among stored steps takes a copy of them), nothing has
+  /// changed.
   /// @return false, and nothing is done, off the map and above 655.35
   bool set_entry(Cell cell, Hundredths cost);
+  /// Changes what the cells of a block cost, as set_entry does for each, at a few nanoseconds a cell and as one change.
+  /// @param costs  of the block's cells on the map, row by row. When it throws, nothing has changed.
+  /// @return false, and nothing is done, when there are not as many numbers as cells
+  bool set_entries(Rect block, std::span<const EntryCost> costs);
   /// Makes a block what it is in another grid of the same board, rules and size of mover (steps at its rim as the cells
-  /// about it now let them); an empty block changes nothing. O(cells of the block); O(cells) the first time a block with barriers or heights comes to a grid without.
-  /// When it throws, nothing has changed.
+  /// about it now let them); an empty block changes nothing. O(cells of the block); O(cells) the first time a block
+  /// with barriers or heights comes to a grid without. When it throws, nothing has changed.
   /// @return false, and nothing is done, for other boards, rules and movers
   bool take_block(const CostGrid& from, Rect block);
   /// Whether legal steps are stored for each cell because barriers or height limits take part.
@@ -296,14 +300,6 @@ class CostGrid {
   [[nodiscard]] DirectionSet triangle_moves(Cell cell) const;
   [[nodiscard]] DirectionSet legal_within(unsigned kind, std::uint32_t around, std::uint32_t on_map) const;
 
-  /// The blocks of the last changes, the newest last; older ones are joined.
-  struct Changes {
-    static constexpr std::size_t most = 64;
-    std::array<Rect, most> block = {};
-    std::array<std::uint64_t, most> revision = {};  // before which all of the block's changes were not there
-    std::size_t count = 0;
-  };
-
   /// A set of steps for each cell: a byte where a tiling has up to 8 directions, two on triangles.
   struct Sides {
     Grid<std::uint8_t> narrow;
@@ -343,7 +339,7 @@ class CostGrid {
   /// Squares and hexes: the legal steps by kind and by which of the 3 x 3 cells around are open.
   std::array<std::array<std::uint8_t, 512>, 2> table_ = {};
   EntryCounts counts_;
-  Changes changes_;
+  ChangeLog changes_;
   Length longest_step_ = 100;
 };
 

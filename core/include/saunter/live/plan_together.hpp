@@ -3,7 +3,8 @@
 ///
 /// Units: ticks; costs in hundredths.
 /// Errors: a unit without a plan has its reason; a plan is complete or says that it is not.
-/// Cost: O(states log states) a unit and try, a state being a cell at a tick; a field for each goal.
+/// Cost: O(states log states) a unit and try, a state being a cell at a tick; a field for each goal, as far as members
+/// stand from it; up to 64 MB for them, and one more each time where there are more.
 /// Threads: one at a time; each thread its own.
 #pragma once
 
