@@ -50,7 +50,7 @@ class Play::Run {
   [[nodiscard]] const PlayScript& script() const { return script_; }
   [[nodiscard]] std::uint64_t expanded() const {
     std::uint64_t sum = live_.looked_at() + detours_;
-    for (const Goer& goer : goers_) sum += goer.wary ? goer.wary->expanded() : 0;
+    for (const detail::Goer& goer : goers_) sum += goer.wary ? goer.wary->expanded() : 0;
     return sum;
   }
 

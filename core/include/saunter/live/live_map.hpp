@@ -38,10 +38,11 @@ using RouteId = Id<StandingRoute>;
 ///
 /// ```cpp
 /// saunter::LiveMap live(std::move(map), {crab});
-/// const auto field = live.keep_field(0, {{rally_point}});
+/// const saunter::Source rally{rally_point};
+/// const saunter::FieldId field = live.keep_field(0, {&rally, 1});
 /// live.set_terrain({12, 4}, rubble);                         // any number of edits
 /// for (const auto& changed : live.commit().cells) redraw(changed.cell);
-/// live.field(field).next(unit);                              // never out of date
+/// const auto step = live.field(field).next(unit);            // never out of date
 /// ```
 /// `map()` and `units()` show an edit at once; all that follows them changes with `commit`. Memory: what its parts
 /// take, and 2 bits a cell; 4 bytes more with danger. When memory runs out in a commit, the next one finishes what it

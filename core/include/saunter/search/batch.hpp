@@ -31,7 +31,7 @@ struct RouteQuestion {
 /// `job(worker)` once for each worker 0 .. workers - 1, on whatever threads, and returns when all have returned. For
 /// example, with the caller's own pool:
 /// ```cpp
-/// batch.routes(costs, questions, answers, [&](std::size_t workers, auto job) { pool.for_each(workers, job); });
+/// batch.routes(costs, questions, answers, {}, [&](std::size_t workers, auto job) { pool.for_each(workers, job); });
 /// ```
 /// `in_turn` needs no threads; `saunter::tbb_workers` of the target saunter::tbb is ready to use.
 /// Keep the batch between calls: its searchers and the answers' memory are used again.

@@ -83,8 +83,10 @@ class Prepared {
   /// @param keeper  what keeps the bytes alive, for as long as the index and its copies
   /// @param costs   the board it was made for; copied
   /// @errors the reason, and an empty index, when the bytes are not an index of this version, damaged anywhere, or of
-  ///         another board. Nothing of what they hold is believed unseen
-  /// @cost O(bytes)
+  ///         another board. Whoever makes their checksum right can't lead out of memory or into a loop by them, and every
+  ///         step is checked as it is walked; that ways are *least* is tried for as many as a tenth of a second lasts
+  ///         for, so a crafted index may still name some that are not: take indices from where you take programs
+  /// @cost O(bytes), and up to 64 searches
   [[nodiscard]] static Read from_bytes(std::span<const std::byte> bytes, std::shared_ptr<const void> keeper,
                                        const CostGrid& costs);
 

@@ -6,6 +6,7 @@
 #include "prepared_answer.hpp"
 #include "prepared_map.hpp"
 #include "saunter/grid/dice.hpp"
+#include "saunter/search/searcher.hpp"
 
 namespace saunter::inline v0_2 {
 using namespace detail;
@@ -95,6 +96,39 @@ std::span<const std::byte> Prepared::bytes() const {
   return map_ == nullptr ? std::span<const std::byte>() : map_->bytes;
 }
 
+namespace {
+
+/// Whether some ways that are drawn cost what a search finds. All can't be tried; as many as about a tenth of a second
+/// lasts for are.
+bool tells_least(const Prepared& index, const CostGrid& costs) {
+  constexpr int most_ways = 64;
+  constexpr std::uint64_t most_states = 500'000;
+  const auto count = static_cast<std::uint64_t>(costs.size().cell_count());
+  if (count == 0) return true;
+  Dice dice(costs.size().cell_count());
+  Searcher searcher;
+  const auto any_open = [&] {
+    CellIndex at{static_cast<std::uint32_t>(dice.below(count))};
+    for (int i = 0; i < 100 && costs.entry(at) == blocked; ++i) {
+      at = CellIndex{static_cast<std::uint32_t>(dice.below(count))};
+    }
+    return costs.size().cell(at);
+  };
+  std::uint64_t states = 0;
+  for (int i = 0; i < most_ways && states < most_states; ++i) {
+    const Cell from = any_open();
+    const Cell to = any_open();
+    const Route& found = searcher.route(costs, from, to, {.by = Algorithm::astar, .limit = most_states - states});
+    states += found.expanded() + 1;
+    if (found.verdict().reason == Reason::stopped) return true;
+    const Cost cost = found.found() ? found.cost() : unreached;
+    if (searcher.cost(costs, from, to, index) != cost) return false;
+  }
+  return true;
+}
+
+}  // namespace
+
 Prepared::Read Prepared::from_bytes(std::span<const std::byte> bytes, std::shared_ptr<const void> keeper,
                                     const CostGrid& costs) {
   auto map = std::make_shared<Inside>(costs, bytes);
@@ -103,6 +137,10 @@ Prepared::Read Prepared::from_bytes(std::span<const std::byte> bytes, std::share
   map->keeper = std::move(keeper);
   read.index.map_ = std::move(map);
   read.index.follows_ = costs.stamp();
+  if (!tells_least(read.index, costs)) {
+    read.index = {};
+    read.problem = "ways that are not least";
+  }
   return read;
 }
 
