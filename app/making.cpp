@@ -106,7 +106,7 @@ void Making::add_cave(Words& words) {
   words.whole("--open", cave_.open, 0, 100,
               "noise: chance that a cell is open (default: 55); agents: stop at this share, per cent");
   words.whole("--smooth", cave_.smooth, 0, 100, "noise: rounds of smoothing (default: 4)");
-  words.whole("--agents", cave_.agents, 0, 1'000'000, "how many dig (default: 8)");
+  words.whole("--agents", cave_.agents, 1, 1'000'000, "how many dig (default: 8)");
   words.whole("--agent-steps", cave_.agent_steps, 0, 1'000'000'000, "steps of each (default: 400)");
   words.choice<bool>("--start", cave_.start_on_dug, {{"middle", false}, {"carved", true}},
                      "middle (default), or carved: any cell that is dug already");
@@ -118,7 +118,7 @@ void Making::add_cave(Words& words) {
 }
 void Making::add_rooms(Words& words) {
   words.heading("Rooms");
-  words.whole("--rooms", rooms_.rooms, 0, 100'000, "so many at the most (default: 12)");
+  words.whole("--rooms", rooms_.rooms, 1, 100'000, "so many at the most (default: 12)");
   words.text("--room-size", room_size_, "least and largest side: 4-10 (default)");
   words.flag("--overlap", rooms_.overlap, "rooms may lie over one another");
   words.whole("--margin", rooms_.margin, 0, 64, "cells between two rooms at the least (default: 1)");

@@ -63,6 +63,7 @@ class Writer {
       line("at", pair(spot.at));
     }
     for (const Patrol& patrol : scenario_.patrols) write_patrol(patrol);
+    if (!scenario_.others.empty()) text_ += "\n" + scenario_.others;
     files_.front().bytes = std::move(text_);
     return std::move(files_);
   }

@@ -538,6 +538,7 @@ TEST_CASE("spots, patrols, tables of others and colours left out") {
   // Written and read again it is the same.
   REQUIRE(run_line("convert " + file + " --out " + folder.path("t.toml")).exit_code == 0);
   CHECK(run_line("survey " + folder.path("t.toml") + " --json").exit_code == 0);
+  CHECK(read(folder.path("t.toml")).find("[x-editor]\nzoom = 3\n") != std::string::npos);  // another program's own
   CHECK(run_line("check " + folder.path("t.toml")).out == good.out);
   // A patrol that goes through the rock.
   std::string broken = cove + more;

@@ -260,6 +260,9 @@ TEST_CASE("what can be acted on, from the cheapest cell, equals trying all pairs
     const bool touches = random.chance(30);
     if (touches) range.touch = &board.costs;
     acting.ask(turn, range);
+    Grid<std::uint16_t> levels(size);
+    for (std::uint16_t& level : levels.values()) level = static_cast<std::uint16_t>(random.whole(0, 3));
+    std::vector<ActPlace> places;
     std::vector<Cell> body;
     std::vector<Cell> targets;
     for (int i = random.whole(1, 3); i > 0; --i) targets.push_back(random.cell(size));
@@ -267,6 +270,7 @@ TEST_CASE("what can be acted on, from the cheapest cell, equals trying all pairs
     std::tuple<Cost, Cell> cheapest{unreached, Cell{}};
     for (const Cell target : size.cells()) {
       std::optional<std::tuple<Cost, Cell>> best;
+      std::vector<ActPlace> all;
       bool in_range = false;
       const bool may = range.nowhere == nullptr || !nowhere.test(target);
       for (const Cell from : size.cells()) {
@@ -284,8 +288,12 @@ TEST_CASE("what can be acted on, from the cheapest cell, equals trying all pairs
         }
         const std::tuple<Cost, Cell> here{turn.field().cost(from), from};
         if (acts && (!best || here < *best)) best = here;
+        if (acts) all.push_back({from, turn.field().cost(from), std::as_const(levels)[from]});
       }
       REQUIRE(acting.can_act(target) == best.has_value());
+      std::stable_sort(all.begin(), all.end(), [](const ActPlace& a, const ActPlace& b) { return a.cost < b.cost; });
+      acting.places_for(turn, range, target, &levels, places);
+      REQUIRE(places == all);
       if (best) REQUIRE(acting.from(target) == std::get<1>(*best));
       for (const Cell asked : targets) {
         if (asked != target) continue;

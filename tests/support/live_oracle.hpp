@@ -91,6 +91,12 @@ inline void random_edit(Random& random, LiveGround& ground) {
     case 6: {
       const UnitId unit = any_unit();
       const Pose pose{cell, live.board().tiling.shape() == Shape::triangle ? 0 : random.whole(0, 3)};
+      if (random.chance(20)) {
+        const UnitMove both[] = {{unit, pose}, {any_unit(), {{cell.col, cell.row + 1}, 0}}};
+        (void)live.move_all(both);
+        if (random.chance(40)) (void)live.undo_units();
+        break;
+      }
       if (live.units().unit(unit).standing && random.chance(40)) {
         (void)live.lift(unit);
       } else {

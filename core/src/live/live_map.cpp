@@ -155,33 +155,6 @@ Edited LiveMap::close_edge(Cell a, Cell b, bool closed) {
   return close_way(b, a, closed);
 }
 
-UnitId LiveMap::add_unit(Footprint footprint, int layer, bool blocks, bool opaque) {
-  world_->opaque_units.reserve(world_->units.unit_count() + 1);
-  const UnitId id = world_->units.add(std::move(footprint), layer, blocks);
-  if (id != 0) world_->opaque_units.push_back(opaque);
-  return id;
-}
-
-Edited LiveMap::place(UnitId id, const Pose& pose) {
-  if (!units().known(id)) return {EditFault::no_such_unit};
-  if (units().unit(id).standing) return {EditFault::standing, units().unit(id).pose.at};
-  return world_->stand(id, pose, &Occupancy::place);
-}
-
-Edited LiveMap::move(UnitId id, const Pose& pose) {
-  if (!units().known(id)) return {EditFault::no_such_unit};
-  if (!units().unit(id).standing) return {EditFault::lifted};
-  return world_->stand(id, pose, &Occupancy::move);
-}
-
-Edited LiveMap::lift(UnitId id) {
-  if (!units().known(id)) return {EditFault::no_such_unit};
-  if (!units().unit(id).standing) return {EditFault::lifted};
-  for (const Cell cell : units().unit(id).cells) world_->touch(cell);
-  world_->units.lift(id);
-  return {};
-}
-
 std::optional<ThreatNumber> LiveMap::add_threat(const Threat& threat) {
   if (!ThreatField::can_be(board(), threat)) return std::nullopt;
   std::vector<World::Placed>& all = world_->threats;

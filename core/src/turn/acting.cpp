@@ -118,6 +118,24 @@ void Acting::ask(const TurnReach& turn, const ActRange& asked) {
   }
 }
 
+void Acting::places_for(const TurnReach& turn, const ActRange& asked, Cell target, const Grid<std::uint16_t>* levels,
+                        std::vector<ActPlace>& out) {
+  const ActRange range = in_bounds(asked);
+  const Board board = turn.field().board();
+  out.clear();
+  if (range.most < 0 || !board.size.contains(target)) return;
+  if (range.nowhere != nullptr && range.nowhere->test(target)) return;
+  const int beyond = 2 * (turn.mover_size() - 1);  // how far a body leads from its cell
+  const int most = std::min(range.most, 2 * (board.size.cols + board.size.rows)) + beyond;
+  disk_of_cells(board.tiling, target, most, board.size, about_);
+  for (const Cell from : about_) {
+    if (!turn.can_end(from) || act_from_one(board, range, from, turn.mover_size(), target) != ActAnswer::can_act)
+      continue;
+    out.push_back({from, turn.field().cost(from), levels != nullptr ? (*levels)[from] : std::uint16_t{0}});
+  }
+  std::stable_sort(out.begin(), out.end(), [](const ActPlace& a, const ActPlace& b) { return a.cost < b.cost; });
+}
+
 /// All places from which some cell they cover might be in range, looked at one by one.
 Strike Acting::strike(const TurnReach& turn, const ActRange& asked, std::span<const Cell> target) {
   const ActRange range = in_bounds(asked);

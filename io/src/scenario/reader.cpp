@@ -1,6 +1,7 @@
 // A scenario file as a whole.
 #include <algorithm>
 #include <filesystem>
+#include <sstream>
 
 #include "../lines.hpp"
 #include "../toml_bounds.hpp"
@@ -61,6 +62,12 @@ Scenario read(const Source& source, const std::string& text, const std::optional
   });
   read_list(source, top, "spot", [&](const toml::table& table) { read_spot(reading, spots, table); });
   read_list(source, top, "patrol", [&](const toml::table& table) { read_patrol(reading, patrols, table); });
+  for (const auto& [key, value] : file) {
+    if (!key.str().starts_with("x-")) continue;
+    std::ostringstream told;
+    told << toml::toml_formatter(toml::table{{key.str(), value}});
+    reading.scenario.others += told.str() + "\n";
+  }
   return std::move(reading.scenario);
 }
 

@@ -23,6 +23,8 @@ template <typename T>
 class Borrowed : public std::span<const T> {
  public:
   constexpr Borrowed() = default;
+  /// So many from an address on: `{&start, 1}`.
+  constexpr Borrowed(const T* first, std::size_t count) : std::span<const T>(first, count) {}
   template <std::ranges::contiguous_range List>
     requires(!std::derived_from<std::remove_cvref_t<List>, Borrowed> &&
              std::same_as<std::ranges::range_value_t<List>, T> &&

@@ -76,6 +76,14 @@ class LiveMap {
   Edited place(UnitId id, const Pose& pose);
   Edited lift(UnitId id);
   Edited move(UnitId id, const Pose& pose);
+  /// Several at once, also into each other's places: all or none (see Occupancy::move_all).
+  Edited move_all(std::span<const UnitMove> moves);
+  /// Lifts a unit and forgets it: its number is never given again.
+  Edited remove_unit(UnitId id);
+  /// Takes the last change of who stands where back, once. False when there is none.
+  bool undo_units();
+  /// Makes a unit a resident, for whom ways are to be kept open, or one no more (see Occupancy::residents).
+  Edited keep_resident(UnitId id, bool resident = true);
   /// @return its number; nothing when it can't be (see ThreatField::can_be)
   std::optional<ThreatNumber> add_threat(const Threat& threat);
   /// Another place, facing or anything else.

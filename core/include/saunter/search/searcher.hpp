@@ -69,13 +69,18 @@ class Searcher {
   void field_to(const CostGrid& costs, std::span<const Source> goals, Field& out, const FieldOptions& options = {});
   [[nodiscard]] Field field_to(const CostGrid& costs, std::span<const Source> goals, const FieldOptions& options = {});
 
+  [[nodiscard]] Field field_to(const CostGrid& costs, Cell goal, const FieldOptions& options = {}) {
+    const Source source{goal};
+    return field_to(costs, {&source, 1}, options);
+  }
+
   /// The cost of travelling from the cheapest of some starts to every cell, with the step back from each: what a unit
   /// reaches within a budget. The start is in, at cost 0, also with budget 0.
   void reach(const CostGrid& costs, std::span<const Source> starts, Field& out, const FieldOptions& options = {});
   [[nodiscard]] Field reach(const CostGrid& costs, Cell start, const FieldOptions& options = {});
 
   /// Brings a field or a reach up to date after its grid has changed: afterwards it equals one made anew, costs, next
-  /// steps and sources. The grid knows its own changes (the last 64 apart, see CostGrid::for_each_change_since).
+  /// steps and sources. The grid knows its own changes (see CostGrid::for_each_change_since).
   ///
   /// Cells whose every cheapest way led over what became dearer are found first, from the cheapest on, and forgotten;
   /// then costs spread from what is left and from what became cheaper (Ramalingam and Reps 1996, as bounded dynamic

@@ -47,6 +47,14 @@ struct Strike {
   friend bool operator==(const Strike&, const Strike&) = default;
 };
 
+/// A place to act from.
+struct ActPlace {
+  Cell from = {};
+  Cost cost = 0;            ///< to get there
+  std::uint16_t level = 0;  ///< of danger there
+  friend bool operator==(const ActPlace&, const ActPlace&) = default;
+};
+
 /// Which cells a unit can act on at the end of its turn. Keeps its memory.
 class Acting {
  public:
@@ -66,6 +74,12 @@ class Acting {
       if (const auto place = from(cell)) visit(cell, *place);
     }
   }
+  /// Every place from which the unit can act on a cell at the end of its turn, with what it costs to get there and the
+  /// level there: the cheapest first, among equals in reading order. Does not need `ask`. O(range^2 + places log
+  /// places)
+  /// @param levels  of the mover's body; null: 0  @param out  cleared first
+  void places_for(const TurnReach& turn, const ActRange& range, Cell target, const Grid<std::uint16_t>* levels,
+                  std::vector<ActPlace>& out);
   /// About one target of one cell or several (a unit's): the cheapest of its cells to act on, among equals the one
   /// whose place comes first, then the first given. Does not need `ask`. O(cells x range^2)
   [[nodiscard]] Strike strike(const TurnReach& turn, const ActRange& range, std::span<const Cell> target);

@@ -71,6 +71,7 @@ struct Scenario {
   std::vector<RuleSet> rules;
   std::vector<Spot> spots;
   std::vector<Patrol> patrols;
+  std::string others;  ///< tables of other programs, those that begin with x-, as TOML; kept as they are
 
   /// The mover of that name; the first of the file for an empty name. Null when there is none.
   [[nodiscard]] const Mover* find_mover(std::string_view name) const;
