@@ -1,6 +1,7 @@
 // Baked cost grids against the definitions: standing, entry costs and legal steps with every feature at once.
 #include <catch2/catch.hpp>
 
+#include "saunter/search/searcher.hpp"
 #include "support/seeds.hpp"
 #include "support/oracle.hpp"
 #include "support/random_maps.hpp"

@@ -6,6 +6,7 @@
 
 #include "saunter/search/prepared.hpp"
 #include "saunter/search/searcher.hpp"
+#include "saunter/search/path.hpp"
 #include "support/seeds.hpp"
 #include "support/random_changes.hpp"
 #include "support/walk.hpp"
