@@ -18,6 +18,14 @@
 namespace saunter::test {
 namespace {
 
+#ifdef SAUNTER_SANITIZED
+constexpr std::size_t little_memory = 300'000'000;  // the sanitizer keeps what was freed for a while
+constexpr std::chrono::seconds soon(40);
+#else
+constexpr std::size_t little_memory = 10'000'000;
+constexpr std::chrono::seconds soon(8);
+#endif
+
 int connected(int port) {
   const int connection = socket(AF_INET, SOCK_STREAM, 0);
   sockaddr_in address = {};
@@ -186,9 +194,9 @@ TEST_CASE("an endless head is cut off, and clients that drip a byte at a time ke
   }
   const auto begun = std::chrono::steady_clock::now();
   for (int i = 0; i < 20; ++i) CHECK(served.ask("show", show(Json::array())).contains("scene"));
-  CHECK(std::chrono::steady_clock::now() - begun < std::chrono::seconds(8));  // no waiting for those who drip
+  CHECK(std::chrono::steady_clock::now() - begun < soon);  // no waiting for those who drip
   for (const int connection : dripping) close(connection);
-  CHECK(served.child.memory() < before + 10'000'000);
+  CHECK(served.child.memory() < before + little_memory);
 }
 
 TEST_CASE("questions nested deeper than any page asks are refused, and lengths that are none") {
@@ -248,10 +256,10 @@ TEST_CASE("a tab that is closed gives back what answered it, and a signal ends a
   const auto begun = std::chrono::steady_clock::now();
   close(tabs.back());
   CHECK(served.ask("show", show(Json::array())).contains("scene"));  // would wait a minute else
-  CHECK(std::chrono::steady_clock::now() - begun < std::chrono::seconds(8));
+  CHECK(std::chrono::steady_clock::now() - begun < soon);
   const auto signalled = std::chrono::steady_clock::now();
   CHECK(served.child.end(SIGTERM) == 0);
-  CHECK(std::chrono::steady_clock::now() - signalled < std::chrono::seconds(5));
+  CHECK(std::chrono::steady_clock::now() - signalled < soon);
 }
 
 TEST_CASE("ten thousand quick edits, from several tabs at once, each on its own map") {

@@ -218,6 +218,10 @@ TEST_CASE("fields and searches in slices, begun and left in any order on grids t
           search.begin(costs, from, to, how);
           break;
         case 2:
+          if (random.chance(10)) {
+            costs = random_ground(random, 14, false).costs;  // another board in its place
+            break;
+          }
           REQUIRE(
               costs.set_entry(random.cell(costs.size()), Hundredths(static_cast<std::uint32_t>(random.whole(0, 400)))));
           break;
@@ -229,7 +233,8 @@ TEST_CASE("fields and searches in slices, begun and left in any order on grids t
           break;
         case 5: {
           std::vector<Cell> way;
-          if (search_of) search.best_so_far(way);
+          if (!search_of) break;
+          search.best_so_far(way);
           (void)search.state(any_cell(random, costs.size()));
           (void)search.cost(any_cell(random, costs.size()));
           (void)search.parent(any_cell(random, costs.size()));

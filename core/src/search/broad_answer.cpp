@@ -165,6 +165,7 @@ std::size_t SteppedSearch::BroadSearch::best_state(Cell cell) const {
 
 CellState SteppedSearch::BroadSearch::state(Cell cell) const {
   if (costs_ == nullptr || !costs_->size().contains(cell)) return CellState::unseen;
+  if (state_of(cell, headings_) > nodes_.size()) return CellState::unseen;  // the grid is another now
   bool seen = false;
   for (unsigned heading = 0; heading < headings_; ++heading) {
     const std::size_t state = state_of(cell, heading);
