@@ -104,7 +104,8 @@ class NaturalWay {
 
   /// All cells on ways of least cost, from the start on.
   void gather(Cell goal) {
-    auto& [position, ties, looks] = scratch_;
+    auto& position = scratch_.position;
+    auto& ties = scratch_.ties;
     for (const std::uint32_t tie : ties) position[tie] = 0;
     ties.clear();
     if (position.size() < size_.cell_count()) position.resize(size_.cell_count(), 0);
@@ -121,7 +122,7 @@ class NaturalWay {
       return reached_.cost(a) != reached_.cost(b) ? reached_.cost(a) < reached_.cost(b) : a < b;
     });
     for (std::size_t i = 0; i < ties.size(); ++i) position[ties[i]] = static_cast<std::uint32_t>(i + 1);
-    looks.assign(ties.size() * directions_, Looks{});
+    scratch_.looks.assign(ties.size() * directions_, Looks{});
   }
 
   void judge(Cell goal) {
