@@ -20,6 +20,16 @@ bool is_behind(const Board& board, const ActRange& range, Cell part, Cell target
   return range.touch != nullptr && range.touch->barred(part, board.tiling.direction(part, target));
 }
 
+/// All cells from which a body might have `target` in range with one of its cells; none when nothing can act on it.
+void cells_about(const Board& board, const ActRange& range, int mover_size, Cell target, std::vector<Cell>& out) {
+  out.clear();
+  if (range.most < 0 || !board.size.contains(target)) return;
+  if (range.nowhere != nullptr && range.nowhere->test(target)) return;
+  const int beyond = 2 * (mover_size - 1);  // how far a body leads from its cell
+  const int most = std::min(range.most, 2 * (board.size.cols + board.size.rows)) + beyond;
+  disk_of_cells(board.tiling, target, most, board.size, out);
+}
+
 }  // namespace
 
 std::string_view answer_name(ActAnswer answer) {
@@ -96,40 +106,36 @@ void Acting::act_from(const Board& board, const Place& place, const ActRange& ra
   }
 }
 
-void Acting::ask(const TurnReach& turn, const ActRange& asked) {
-  const ActRange range = in_bounds(asked);
+void Acting::ask(const TurnReach& turn, const ActRange& range) {
+  const ActRange bounds = in_bounds(range);
   const Board board = turn.field().board();
   if (from_.size() != board.size) from_ = Grid<std::uint32_t>(board.size);
   std::fill(from_.values().begin(), from_.values().end(), nobody);
   onward_.resize(board.size.cell_count() + 1);
   std::iota(onward_.begin(), onward_.end(), 0U);
   open_ = board.size.cell_count();
-  if (range.nowhere != nullptr && range.nowhere->size() == board.size) {
-    range.nowhere->for_each_set([&](Cell cell) {
+  if (bounds.nowhere != nullptr && bounds.nowhere->size() == board.size) {
+    bounds.nowhere->for_each_set([&](Cell cell) {
       const std::uint32_t at = board.size.index(cell).value();
       onward_[at] = at + 1;
       --open_;
     });
   }
-  lay_out(board, range, turn.mover_size());
+  lay_out(board, bounds, turn.mover_size());
   list_places(turn);
   for (std::size_t i = 0; i < places_.size() && open_ > 0; ++i) {
-    act_from(board, places_[i], range, turn.mover_size());
+    act_from(board, places_[i], bounds, turn.mover_size());
   }
 }
 
-void Acting::places_for(const TurnReach& turn, const ActRange& asked, Cell target, const Grid<std::uint16_t>* levels,
+void Acting::places_for(const TurnReach& turn, const ActRange& range, Cell target, const Grid<std::uint16_t>* levels,
                         std::vector<ActPlace>& out) {
-  const ActRange range = in_bounds(asked);
+  const ActRange bounds = in_bounds(range);
   const Board board = turn.field().board();
   out.clear();
-  if (range.most < 0 || !board.size.contains(target)) return;
-  if (range.nowhere != nullptr && range.nowhere->test(target)) return;
-  const int beyond = 2 * (turn.mover_size() - 1);  // how far a body leads from its cell
-  const int most = std::min(range.most, 2 * (board.size.cols + board.size.rows)) + beyond;
-  disk_of_cells(board.tiling, target, most, board.size, about_);
+  cells_about(board, bounds, turn.mover_size(), target, about_);
   for (const Cell from : about_) {
-    if (!turn.can_end(from) || act_from_one(board, range, from, turn.mover_size(), target) != ActAnswer::can_act)
+    if (!turn.can_end(from) || act_from_one(board, bounds, from, turn.mover_size(), target) != ActAnswer::can_act)
       continue;
     out.push_back({from, turn.field().cost(from), levels != nullptr ? (*levels)[from] : std::uint16_t{0}});
   }
@@ -137,22 +143,18 @@ void Acting::places_for(const TurnReach& turn, const ActRange& asked, Cell targe
 }
 
 /// All places from which some cell they cover might be in range, looked at one by one.
-Strike Acting::strike(const TurnReach& turn, const ActRange& asked, std::span<const Cell> target) {
-  const ActRange range = in_bounds(asked);
+Strike Acting::strike(const TurnReach& turn, const ActRange& range, std::span<const Cell> target) {
+  const ActRange bounds = in_bounds(range);
   const Board board = turn.field().board();
   Strike best;
   Place cheapest;
-  const int beyond = 2 * (turn.mover_size() - 1);  // how far a body leads from its cell
   for (const Cell cell : target) {
-    if (range.most < 0 || !board.size.contains(cell)) continue;
-    if (range.nowhere != nullptr && range.nowhere->test(cell)) continue;
-    const int most = std::min(range.most, 2 * (board.size.cols + board.size.rows)) + beyond;
-    disk_of_cells(board.tiling, cell, most, board.size, about_);
+    cells_about(board, bounds, turn.mover_size(), cell, about_);
     for (const Cell from : about_) {
       if (!turn.can_end(from)) continue;
       const Place place{turn.field().cost(from), board.size.index(from).value()};
       if (best.answer == ActAnswer::can_act && !(place < cheapest)) continue;
-      const ActAnswer answer = act_from_one(board, range, from, turn.mover_size(), cell);
+      const ActAnswer answer = act_from_one(board, bounds, from, turn.mover_size(), cell);
       if (answer == ActAnswer::not_seen && best.answer == ActAnswer::out_of_range) best = {answer, cell, {}, 0};
       if (answer != ActAnswer::can_act) continue;
       best = {answer, cell, from, place.cost};
