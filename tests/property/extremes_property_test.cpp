@@ -113,6 +113,6 @@ TEST_CASE("boards of 65,535 columns or rows answer at their far end as short one
       for (const Cell cell : size.cells()) REQUIRE(far_room[board.there(cell)] == room[cell]);
     }
   }
-  CHECK(found > 20);
-  CHECK(seen > 500);
+  CHECK(found > share_of(20));
+  CHECK(seen > share_of(500));
 }

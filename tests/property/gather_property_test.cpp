@@ -128,7 +128,7 @@ TEST_CASE("units gather in the places of the law, assigned at the least sum or t
     }
     REQUIRE(sum == gathering.sum);
   }
-  CHECK(apart > 50);
+  CHECK(apart > share_of(50));
 }
 
 TEST_CASE("a crowd that comes from afar gathers at true costs, and no two can better it by changing places") {

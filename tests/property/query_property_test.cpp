@@ -255,7 +255,7 @@ TEST_CASE("weighted: never dearer than the weight allows, and greedy finds a way
     CHECK(walk(c.costs, greedy.cells()) == greedy.cost());
     CHECK(greedy.expanded() <= c.costs.size().cell_count());
   }
-  CHECK(dearer > 20);
+  CHECK(dearer > share_of(20));
 }
 
 TEST_CASE("cells avoided or opened for one query: as if the grid had been made so, large movers and barriers too") {

@@ -237,7 +237,7 @@ TEST_CASE("cut off, and no return, on 2,000 random maps") {
     CHECK(found.no_return == stuck);
     one_way += stuck.empty() ? 0U : 1U;
   }
-  CHECK(one_way > 30);
+  CHECK(one_way > share_of(30));
 }
 
 TEST_CASE("chokes are the places whose loss splits their region, on 2,000 random maps") {
@@ -513,8 +513,8 @@ TEST_CASE("two regions are joined by the cheapest of all sets of cells, on tiny 
     CHECK(plan.cost == (least == never ? 0 : least));
     (least == never ? apart : joined) += 1;
   }
-  CHECK(joined > 200);
-  CHECK(apart > 20);
+  CHECK(joined > share_of(200));
+  CHECK(apart > share_of(20));
 }
 
 TEST_CASE(

@@ -44,7 +44,7 @@ TEST_CASE(
       }
     }
   }
-  CHECK(seen > 30'000);
+  CHECK(seen > share_of(30'000));
   CHECK(hidden > share_of(30'000));
 }
 

@@ -236,7 +236,7 @@ TEST_CASE("a turn ends where the law says, and tells one reason elsewhere, on 1,
   for (const auto answer :
        {TurnAnswer::reached, TurnAnswer::occupied, TurnAnswer::cannot_stand, TurnAnswer::passed_over,
         TurnAnswer::stop_between, TurnAnswer::too_dear, TurnAnswer::no_way}) {
-    CHECK(seen[answer] > 20);  // the test has met them all
+    CHECK(seen[answer] > share_of(20));  // the test has met them all
   }
 }
 
