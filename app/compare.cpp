@@ -22,7 +22,7 @@ struct Entrant {
   std::string name;
   Algorithm by = Algorithm::automatic;
   std::optional<WalkerKind> walker;
-  Length weight = 100;
+  Hundredths weight = 1_steps;
   Route route;
   std::optional<Walk> walk;
   std::vector<Visit> visits;
@@ -58,7 +58,8 @@ Entrant parse_entrant(const std::string& text) {
   const std::size_t colon = text.find(':');
   entrant.by = Words::parse_algorithm(text.substr(0, colon), "--by", walker_names());
   if (colon == std::string::npos) return entrant;
-  entrant.weight = static_cast<Length>(Words::parse_hundredths(text.substr(colon + 1), "--by", 100, 10'000));
+  entrant.weight =
+      Hundredths(static_cast<Length>(Words::parse_hundredths(text.substr(colon + 1), "--by", 100, 10'000)));
   if (entrant.by != Algorithm::astar) Words::refuse_word("--by", text, "a weight for astar only");
   return entrant;
 }

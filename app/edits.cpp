@@ -144,7 +144,7 @@ void set_threat(io::Scenario& scenario, const Json& edit) {
   if (named == scenario.threats.end()) Words::refuse_word("name", name, "the name of a [[threat]]");
   Threat threat = named->threat;
   if (edit.contains("at")) threat.at = cell_on_map(scenario.map, edit, "at");
-  if (edit.contains("range")) threat.range = static_cast<std::uint32_t>(whole(edit, "range", 0, 6'553'500));
+  if (edit.contains("range")) threat.range = Hundredths(static_cast<std::uint32_t>(whole(edit, "range", 0, 6'553'500)));
   if (edit.contains("arc")) threat.arc = whole(edit, "arc", 1, 360);
   if (edit.contains("facing")) {
     threat.facing.reset();

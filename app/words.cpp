@@ -93,14 +93,14 @@ Words::Option Words::cells(const std::string& name, std::vector<Cell>& values, c
 Words::Option Words::hundredths(const std::string& name, Hundredths& value, std::int64_t least, std::int64_t most,
                                 const std::string& help) {
   return converted(name, help, "NUMBER", [&value, name, least, most](const std::string& text) {
-    value = static_cast<std::uint32_t>(parse_hundredths(text, name, least, most));
+    value = Hundredths(static_cast<std::uint32_t>(parse_hundredths(text, name, least, most)));
   });
 }
 
 Words::Option Words::hundredths(const std::string& name, std::optional<Hundredths>& value, std::int64_t least,
                                 std::int64_t most, const std::string& help) {
   return converted(name, help, "NUMBER", [&value, name, least, most](const std::string& text) {
-    value = static_cast<std::uint32_t>(parse_hundredths(text, name, least, most));
+    value = Hundredths(static_cast<std::uint32_t>(parse_hundredths(text, name, least, most)));
   });
 }
 

@@ -247,7 +247,7 @@ void crowd_step() {
   for (int tick = 0; tick < 300; ++tick) {
     steps.add(micros([&] { crowd.step({&ground, 1}, {.arrive_within = 30_steps}); }));
     if (tick % 15 != 0) continue;
-    const Cell from = crowd.cell(static_cast<Crowd::UnitNumber>(random.whole(0, 999)));
+    const Cell from = crowd.cell(crowd.units()[static_cast<std::size_t>(random.whole(0, 999))]);
     routes.add(micros([&] { (void)textbook.route(from, goal, true); }));
   }
   fmt::print("{:<28} mean {:.1f} us, worst {:.1f} us; a textbook A* for each of them {:.0f} us: {:.0f} x\n",

@@ -5,6 +5,7 @@
 #include "saunter/saunter.hpp"
 
 int main() {
+  using namespace saunter::literals;
   using saunter::Cell;
   const saunter::Tiling tiling = saunter::Tiling::hex(saunter::HexTop::pointy, saunter::Shift::odd);
 
@@ -24,7 +25,7 @@ int main() {
   saunter::Searcher searcher;
   const Cell from{1, 2};
   const Cell to{7, 3};
-  const saunter::Cost points = 900;  // 9.00 movement points
+  const saunter::Hundredths points = 9_steps;  // movement points
   struct {
     const char* name;
     const saunter::CostGrid& costs;

@@ -67,10 +67,10 @@ namespace {
 Threat threat_of(const saunter_threat* given, const Board& board) {
   expect_given(given, "threat");
   const saunter_threat told = taken(given, "threat");
-  Threat threat{.at = cell_of(told.at), .range = told.range, .levels = {}};
+  Threat threat{.at = cell_of(told.at), .range = Hundredths(told.range), .levels = {}};
   const std::uint32_t near = told.near_part == 0 ? 100 : told.near_part;
   if (near > 100) fail(SAUNTER_BAD_ARGUMENT, "near_part: expected 1 to 100");
-  threat.levels.push_back({near, told.level});
+  threat.levels.push_back({Hundredths(near), told.level});
   if (near < 100) threat.levels.push_back({1_steps, told.far_level});
   threat.needs_sight = told.needs_sight != 0;
   if (told.looks != 0) {

@@ -24,12 +24,12 @@ RouteOptions route_options(const saunter_route_options& asked, const CostGrid& c
   options.by = static_cast<Algorithm>(asked.by);
   const bool bfs = options.by == Algorithm::bfs;
   if (asked.has_budget != 0 && bfs) fail(SAUNTER_BAD_ARGUMENT, "budget: found with bfs, which does not minimise cost");
-  if (asked.has_budget != 0) options.budget = asked.budget;
+  if (asked.has_budget != 0) options.budget = Hundredths(asked.budget);
   if (asked.limit != 0) options.limit = asked.limit;
   if (asked.weight != 0) {
     if (asked.weight < 100 || asked.weight > 10'000) fail(SAUNTER_BAD_ARGUMENT, "weight: expected 100 to 10000");
     if (options.by != Algorithm::astar && asked.weight != 100) fail(SAUNTER_BAD_ARGUMENT, "weight: expected astar");
-    options.weight = asked.weight;
+    options.weight = Hundredths(asked.weight);
   }
   const bool minds_cost = !bfs && options.by != Algorithm::greedy;
   if (asked.turn_cost != 0 &&
@@ -38,7 +38,7 @@ RouteOptions route_options(const saunter_route_options& asked, const CostGrid& c
          "turn_cost: expected up to 65535, on squares or hexes, for a search of least cost, and "
          "not natural");
   }
-  options.turn_cost = asked.turn_cost;
+  options.turn_cost = Hundredths(asked.turn_cost);
   if (asked.has_heading != 0) {
     if (asked.turn_cost == 0 || asked.heading < 0 || asked.heading >= costs.tiling().direction_count()) {
       fail(SAUNTER_BAD_ARGUMENT, "heading: found " + std::to_string(asked.heading) +
@@ -59,7 +59,7 @@ RouteOptions route_options(const saunter_route_options& asked, const CostGrid& c
     const saunter_entry_change& change = asked.changes[i];
     const Cell cell = cell_of(change.cell);
     if (change.entry_cost > 65'535) fail(SAUNTER_BAD_ARGUMENT, "changes: expected entry costs up to 65535");
-    memory.changes.push_back({cell, change.entry_cost});
+    memory.changes.push_back({cell, Hundredths(change.entry_cost)});
   }
   options.changes = memory.changes;
   return options;
@@ -147,7 +147,8 @@ saunter_status saunter_find_route(saunter_searcher* searcher, const saunter_grid
     if (asked.trace != nullptr) with.trace = &memory.visits;
     memory.starts.clear();
     for (std::size_t i = 0; i < asked.start_count; ++i) {
-      memory.starts.push_back({cell_of(asked.starts[i]), asked.start_costs == nullptr ? 0 : asked.start_costs[i]});
+      memory.starts.push_back(
+          {cell_of(asked.starts[i]), Hundredths(asked.start_costs == nullptr ? Cost{0} : asked.start_costs[i])});
     }
     const auto goals = cells_of(asked.goals, asked.goal_count);
     const bool plain = memory.starts.size() == 1 && asked.start_costs == nullptr && goals.size() == 1 &&
@@ -191,10 +192,10 @@ saunter_status saunter_find_wary_route(saunter_searcher* searcher, const saunter
       fail(SAUNTER_BAD_ARGUMENT, "mover_size: expected 1 to 255, on triangles 1");
     }
     WaryOptions with;
-    if (asked.wary != 0) with.care.wary = asked.wary;
-    with.care.linger = asked.linger;
+    if (asked.wary != 0) with.care.wary = Hundredths(asked.wary);
+    with.care.linger = Hundredths(asked.linger);
     if (asked.has_highest != 0) with.care.highest = asked.highest;
-    if (asked.has_budget != 0) with.budget = asked.budget;
+    if (asked.has_budget != 0) with.budget = Hundredths(asked.budget);
     if (asked.limit != 0) with.limit = asked.limit;
     if (size > 1) memory.levels = levels_for_size(costs.tiling(), field.levels(), size);
     const Levels& levels = size > 1 ? memory.levels : field.levels();
@@ -227,7 +228,7 @@ saunter_status make_field(saunter_searcher* searcher, const saunter_grid* grid, 
     expect_given(out, "out");
     const saunter_field_options asked = taken(options, "options");
     FieldOptions with;
-    if (asked.has_budget != 0) with.budget = asked.budget;
+    if (asked.has_budget != 0) with.budget = Hundredths(asked.budget);
     with.count_steps = asked.count_steps != 0;
     auto field = std::make_unique<saunter_field>();
     field->size = costs.size();

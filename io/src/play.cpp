@@ -205,8 +205,8 @@ class PlayReader {
     only_for("wary", go.plan == GoPlan::wary, "wary");
     only_for("linger", go.plan == GoPlan::wary, "wary");
     only_for("seed", go.plan == GoPlan::walker && go.walker == WalkerKind::wander, "wander");
-    if (fields.has("wary")) go.care.wary = static_cast<Length>(fields.hundredths("wary", 0, 6'553'500));
-    if (fields.has("linger")) go.care.linger = static_cast<Length>(fields.hundredths("linger", 0, 65'535));
+    if (fields.has("wary")) go.care.wary = Hundredths(static_cast<Length>(fields.hundredths("wary", 0, 6'553'500)));
+    if (fields.has("linger")) go.care.linger = Hundredths(static_cast<Length>(fields.hundredths("linger", 0, 65'535)));
     go.seed = static_cast<std::uint64_t>(fields.whole_or("seed", 0, std::numeric_limits<std::int64_t>::max(), 1));
   }
 

@@ -52,7 +52,7 @@ std::optional<Rule> RuleMaker::make(const RuleWords& words) {
     case Kind::reach:
       if (terms_.mover == nullptr || terms_.costs == nullptr) return std::nullopt;
       fields_.push_back(std::make_unique<Field>(Searcher().reach(*terms_.costs, words.cell, FieldOptions{})));
-      rule = reached_within(*fields_.back(), words.cost);
+      rule = reached_within(*fields_.back(), Hundredths(words.cost));
       break;
   }
   rule.name = words.text;

@@ -133,7 +133,7 @@ TEST_CASE("tours in the best order cost what the best of all orders costs") {
     for (std::size_t i = 0; i < goals.size(); ++i) CHECK(best.cells[best.stops[i]] == goals[best.order[i]]);
     if (given.found()) CHECK(given.cost >= best.cost);
     if (best.cost > 0) {
-      const RouteOptions tight{.budget = best.cost - 1};
+      const RouteOptions tight{.budget = Hundredths(best.cost - 1)};
       CHECK(tour(searcher, costs, from, goals, VisitOrder::best, tight).verdict.reason == Reason::over_budget);
     }
   }

@@ -237,14 +237,14 @@ TEST_CASE("with a heading the first turn counts, and shortest is not always chea
                                ".......",
                                {.steps = 4});
   Searcher searcher;
-  const auto route = [&](Cost turn_cost, std::optional<Direction> heading) {
+  const auto route = [&](Hundredths turn_cost, std::optional<Direction> heading) {
     return searcher.route(costs, {0, 0}, {6, 2}, {.turn_cost = turn_cost, .heading = heading});
   };
-  CHECK(route(50, std::nullopt).cost() == 800 + 100);  // one right angle, two eighths
-  CHECK(route(50, Direction(1)).cost() == 800 + 100);  // faces east: along the top, then down
-  CHECK(route(50, Direction(1)).cells()[1] == Cell{1, 0});
-  CHECK(route(50, Direction(2)).cells()[1] == Cell{0, 1});  // faces south: down first
-  CHECK(route(50, Direction(0)).cost() == 800 + 200);       // faces north: turns at once, and once more
+  CHECK(route(0.5_steps, std::nullopt).cost() == 800 + 100);  // one right angle, two eighths
+  CHECK(route(0.5_steps, Direction(1)).cost() == 800 + 100);  // faces east: along the top, then down
+  CHECK(route(0.5_steps, Direction(1)).cells()[1] == Cell{1, 0});
+  CHECK(route(0.5_steps, Direction(2)).cells()[1] == Cell{0, 1});  // faces south: down first
+  CHECK(route(0.5_steps, Direction(0)).cost() == 800 + 200);       // faces north: turns at once, and once more
   CHECK(searcher.route(costs, {0, 0}, {6, 2}, {.natural = true}).cost() == 800);
 }
 

@@ -180,7 +180,7 @@ int main() {
       if (ground.fields.empty()) continue;
       const CrowdGround shared{&ground.live.costs(0), &ground.live.field(ground.fields[0])};
       crowd.step({&shared, 1});
-      for (Crowd::UnitNumber unit = 0; unit < crowd.count(); ++unit) mix(board.size.index(crowd.cell(unit)).value());
+      for (const Crowd::UnitNumber unit : crowd.units()) mix(board.size.index(crowd.cell(unit)).value());
     }
     std::vector<GroupMember> members;
     for (int i = 0; i < 6; ++i) members.push_back({random.cell(board.size), random.cell(board.size)});

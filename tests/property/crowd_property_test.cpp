@@ -23,7 +23,7 @@ std::vector<Cell> body(const Board& board, Cell cell, int size) {
 /// Where everybody stands, from outside.
 struct Places {
   Places(const Crowd& crowd, const std::vector<int>& all_sizes) : sizes(all_sizes) {
-    for (Crowd::UnitNumber unit = 0; unit < sizes.size(); ++unit) cells.push_back(crowd.cell(unit));
+    for (const Crowd::UnitNumber unit : crowd.units()) cells.push_back(crowd.cell(unit));
   }
   const std::vector<int>& sizes;
   std::vector<Cell> cells;
@@ -144,8 +144,8 @@ TEST_CASE(
       crowd.step(grounds);
       const Places after(crowd, sizes);
       check_tick(map.board(), grids, before, after);
-      for (Crowd::UnitNumber unit = 0; unit < sizes.size(); ++unit) {
-        for (const Cell part : body(map.board(), after.cells[unit], sizes[unit])) REQUIRE(crowd.at(part) == unit);
+      for (std::size_t i = 0; i < sizes.size(); ++i) {
+        for (const Cell part : body(map.board(), after.cells[i], sizes[i])) REQUIRE(crowd.at(part) == crowd.units()[i]);
       }
     }
   }
@@ -210,7 +210,8 @@ TEST_CASE("a crowd refuses what cannot be and forgets who is removed") {
   CHECK_FALSE(crowd.add(small, {4, 0}));
   CHECK_FALSE(crowd.add(large, {3, 3}));
   const auto unit = crowd.add(large, {1, 1});
-  REQUIRE(unit == 0U);
+  REQUIRE(unit.has_value());
+  CHECK(unit->value() == 1);
   CHECK_FALSE(crowd.add(small, {2, 2}));
   CHECK(crowd.at({2, 2}) == unit);
   crowd.step({});  // no ground: all wait
@@ -219,5 +220,8 @@ TEST_CASE("a crowd refuses what cannot be and forgets who is removed") {
   CHECK_FALSE(crowd.remove(*unit));
   CHECK(crowd.cell(*unit) == Cell{-1, -1});
   CHECK_FALSE(crowd.at({2, 2}).has_value());
-  CHECK(crowd.add(small, {2, 2}) == unit);
+  const auto next = crowd.add(small, {2, 2});
+  REQUIRE(next.has_value());
+  CHECK(next->value() == 2);  // no number comes back
+  CHECK_FALSE(crowd.known(*unit));
 }

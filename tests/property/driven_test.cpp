@@ -2,9 +2,12 @@
 // must say. SAUNTER_DRIVE_SECONDS lets each drive for so long instead of so many seeds.
 #include <catch2/catch.hpp>
 
-#include <chrono>
+#include <array>
 #include <limits>
+#include <map>
+#include <set>
 
+#include "saunter/live/crowd.hpp"
 #include "saunter/live/play.hpp"
 #include "saunter/saunter.hpp"
 #include "saunter/search/stepped_field.hpp"
@@ -18,22 +21,6 @@ using namespace saunter;
 using namespace saunter::test;
 
 namespace {
-
-/// Calls drive(seed) for so many seeds, or for so long.
-template <typename Drive>
-void drive_on(std::uint64_t whole, Drive&& drive) {
-  const std::uint64_t seconds = number_of_environment("SAUNTER_DRIVE_SECONDS", 0);
-  const auto until = std::chrono::steady_clock::now() + std::chrono::seconds(seconds);
-  std::uint64_t last = 0;
-  for (const std::uint64_t seed : seeds(whole)) {
-    INFO("seed " << seed);
-    drive(last = seed);
-  }
-  while (seconds > 0 && std::chrono::steady_clock::now() < until) {
-    INFO("seed " << last + 1);
-    drive(++last);
-  }
-}
 
 /// A cell of the map, beside it, or as far away as numbers go.
 Cell any_cell(Random& random, Size size) {
@@ -69,6 +56,7 @@ bool same(const Field& a, const Field& b) {
 TEST_CASE("a live map driven in any order answers as one made anew, and refuses what can't be") {
   Searcher searcher;
   drive_on(400, [&](std::uint64_t seed) {
+    INFO("seed " << seed);
     Random random(seed);
     LiveGround ground = random_live_ground(random, 9);
     LiveMap& live = ground.live;
@@ -109,7 +97,7 @@ TEST_CASE("a live map driven in any order answers as one made anew, and refuses 
           break;
         }
         case 4: {
-          const Source source{any_cell(random, size), random.chance(80) ? 0 : static_cast<Cost>(any_cost(random))};
+          const Source source{any_cell(random, size), random.chance(80) ? Hundredths() : any_cost(random)};
           const MoverId mover = any_mover();
           const bool to_goal = random.chance(60);
           const FieldId id = to_goal ? live.keep_field(mover, {&source, 1}) : live.keep_reach(mover, {&source, 1});
@@ -182,6 +170,7 @@ TEST_CASE("fields and searches in slices, begun and left in any order on grids t
   SteppedField slices;
   SteppedSearch search;
   drive_on(500, [&](std::uint64_t seed) {
+    INFO("seed " << seed);
     Random random(seed);
     std::array<Ground, 2> grounds = {random_ground(random, 10, random.chance(40)), random_ground(random, 10, false)};
     std::array<Field, 2> fields;
@@ -268,6 +257,7 @@ TEST_CASE("fields and searches in slices, begun and left in any order on grids t
 
 TEST_CASE("walks driven in any order stay on legal steps, count them, and end where they say") {
   drive_on(600, [&](std::uint64_t seed) {
+    INFO("seed " << seed);
     Random random(seed);
     Ground ground = random_ground(random, 12, random.chance(40));
     CostGrid& costs = ground.costs;
@@ -316,6 +306,7 @@ TEST_CASE("walks driven in any order stay on legal steps, count them, and end wh
 
 TEST_CASE("scripts of any numbers play to their end, and nobody stands on another or where it can't") {
   drive_on(250, [&](std::uint64_t seed) {
+    INFO("seed " << seed);
     Random random(seed);
     LiveGround ground = random_live_ground(random, 10);
     LiveMap& live = ground.live;
@@ -371,6 +362,7 @@ TEST_CASE("an index that follows, is left behind, copied and asked in any order 
   Searcher searcher;
   Searcher fresh;
   drive_on(150, [&](std::uint64_t seed) {
+    INFO("seed " << seed);
     Random random(seed);
     Ground ground = random_ground(random, 24, random.chance(40));
     CostGrid& costs = ground.costs;
@@ -401,4 +393,91 @@ TEST_CASE("an index that follows, is left behind, copied and asked in any order 
       }
     }
   });
+}
+
+TEST_CASE("crowds driven in any order keep the law of a tick, and their numbers never come back") {
+  Searcher searcher;
+  std::size_t refused = 0;
+  drive_on(200, [&](std::uint64_t seed) {
+    INFO("seed " << seed);
+    Random random(seed);
+    Ground ground = random_ground(random, 16, random.chance(40));
+    const Board board = ground.map.board();
+    BitGrid occupied(board.size);
+    Mover large = ground.mover;
+    large.size = board.tiling.shape() == Shape::triangle ? 1 : random.whole(1, 3);
+    std::array<CostGrid, 2> costs = {ground.costs, bake(ground.map, large)};
+    std::array<Field, 2> fields;
+    const Source first{random.cell(board.size)};
+    for (std::size_t i = 0; i < 2; ++i) searcher.field_to(costs[i], {&first, 1}, fields[i]);
+    Crowd crowd(board);
+    std::map<Crowd::UnitNumber, int> sizes;  // of those on the board, in the order of their numbers as the crowd tells
+    std::set<std::uint32_t> given;
+    const auto any_unit = [&] {
+      if (crowd.count() > 0 && random.chance(80))
+        return crowd.units()[static_cast<std::size_t>(random.whole(0, static_cast<int>(crowd.count()) - 1))];
+      return Crowd::UnitNumber(static_cast<std::uint32_t>(random.whole(0, 40)));
+    };
+    for (int call = 0; call < 60; ++call) {
+      const int what = random.whole(0, 9);
+      INFO("call " << call << " of kind " << what);
+      if (what <= 2) {
+        const std::size_t kind = random.chance(50) ? 1 : 0;
+        const auto unit = crowd.add(costs[kind], any_cell(random, board.size), random.chance(90) ? kind : 7);
+        if (unit) {
+          REQUIRE(given.insert(unit->value()).second);
+          sizes[*unit] = costs[kind].mover_size();
+        } else {
+          ++refused;
+        }
+      } else if (what == 3) {
+        const Crowd::UnitNumber unit = any_unit();
+        REQUIRE(crowd.remove(unit) == (sizes.erase(unit) == 1));
+        REQUIRE(crowd.cell(unit) == Cell{-1, -1});
+      } else if (what == 4) {
+        random_change(random, ground.map, occupied, ground.mover, costs[0]);
+        costs[1] = bake(ground.map, large, &occupied);
+        if (random.chance(50)) continue;  // a tick without a repair: those units wait
+        for (std::size_t i = 0; i < 2; ++i) searcher.repair(costs[i], fields[i]);
+      } else if (what == 5) {
+        const Source goal{any_cell(random, board.size), any_cost(random)};
+        const std::size_t kind = random.chance(50) ? 1 : 0;
+        searcher.field_to(costs[kind], {&goal, 1}, fields[kind]);
+      } else {
+        std::map<Cell, Crowd::UnitNumber> before;
+        for (const Crowd::UnitNumber unit : crowd.units()) before[crowd.cell(unit)] = unit;
+        std::array<CrowdGround, 2> grounds = {{{&costs[0], &fields[0]}, {&costs[1], &fields[1]}}};
+        if (random.chance(10)) grounds[0].costs = nullptr;
+        if (random.chance(10)) std::swap(grounds[0], grounds[1]);
+        if (random.chance(10)) grounds[1].field = &fields[0];
+        crowd.step(std::span(grounds).first(static_cast<std::size_t>(random.whole(0, 2))),
+                   {.crowding = any_cost(random), .waiting = any_cost(random), .arrive_within = any_cost(random)});
+        std::map<Cell, Crowd::UnitNumber> covered;
+        for (const auto& [was, unit] : before) {
+          const Cell now = crowd.cell(unit);
+          const std::size_t kind = costs[0].mover_size() == sizes[unit] ? 0 : 1;
+          if (now != was) {
+            const Direction d = board.tiling.direction(was, now);
+            REQUIRE(d >= 0);
+            REQUIRE((holds(costs[kind].moves(was), d) || holds(costs[1].moves(was), d)));
+          }
+          std::vector<Cell> body;
+          Footprint::of_size(board.tiling, sizes[unit]).cells_at(board.tiling, now, body);
+          for (const Cell part : body) {
+            REQUIRE(covered.emplace(part, unit).second);
+            REQUIRE(crowd.at(part) == unit);
+          }
+        }
+      }
+      REQUIRE(crowd.count() == sizes.size());
+      REQUIRE(std::equal(sizes.begin(), sizes.end(), crowd.units().begin(), crowd.units().end(),
+                         [](const auto& known, Crowd::UnitNumber unit) { return known.first == unit; }));
+      const Crowd::UnitNumber asked = any_unit();
+      REQUIRE(crowd.known(asked) == sizes.contains(asked));
+      if (!crowd.known(asked)) REQUIRE((!crowd.arrived(asked) && crowd.patience(asked) == 0));
+      const Cell cell = any_cell(random, board.size);
+      if (!board.size.contains(cell)) REQUIRE_FALSE(crowd.at(cell).has_value());
+    }
+  });
+  CHECK(refused > share_of(200));
 }

@@ -61,10 +61,10 @@ TEST_CASE("fields tell the least cost, a step that leads down, and the source it
     for (int i = random.whole(1, 4); i > 0; --i) {
       const Cell cell{random.whole(-1, map.size().cols), random.whole(-1, map.size().rows)};
       const int farthest = random.chance(20) ? 2'000'000 : 900;
-      sources.push_back({cell, random.chance(60) ? Cost{0} : static_cast<Cost>(random.whole(0, farthest))});
+      sources.push_back({cell, random.chance(60) ? 0_hundredths : random.hundredths(0, farthest)});
     }
     FieldOptions options;
-    if (random.chance(40)) options.budget = static_cast<Cost>(random.whole(0, 5000));
+    if (random.chance(40)) options.budget = random.hundredths(0, 5000);
     options.count_steps = random.chance(40);
     if (to_sources) {
       searcher.field_to(costs, sources, field, options);
@@ -75,7 +75,7 @@ TEST_CASE("fields tell the least cost, a step that leads down, and the source it
     std::size_t reached = 0;
     for (std::uint32_t i = 0; i < map.size().cell_count(); ++i) {
       const Cell cell = map.size().cell(CellIndex{i});
-      const bool within = least[i] <= options.budget.value_or(max_cost);
+      const bool within = least[i] <= options.budget.value_or(Hundredths(max_cost));
       REQUIRE(field.reached(cell) == within);
       if (!within) {
         CHECK_FALSE(field.next(cell).has_value());
@@ -119,7 +119,7 @@ TEST_CASE("reach agrees with routes: within the budget exactly what a route can 
     const Map map = random_map(random, tiling, random_size(random, 14));
     const CostGrid costs = bake(map, Mover{.name = "x", .rules = random_rules(random, tiling)});
     const Cell start = random.cell(map.size());
-    const auto budget = static_cast<Cost>(random.whole(0, 2500));
+    const auto budget = random.hundredths(0, 2500);
     const Field reach = searcher.reach(costs, start, {.budget = budget});
     if (!costs.open(start)) {
       CHECK(reach.unused().at(0).verdict.reason == Reason::start_blocked);
@@ -164,7 +164,7 @@ TEST_CASE(
     const Ground ground = random_ground(random, 64, random.chance(20));
     const CostGrid& costs = ground.costs;
     const Source source{random.cell(costs.size()),
-                        random.chance(60) ? Cost{0} : static_cast<Cost>(random.whole(0, 2'000'000'000))};
+                        random.chance(60) ? 0_hundredths : random.hundredths(0, 2'000'000'000)};
     FieldOptions options{.count_steps = random.chance(30)};
     const bool to_sources = random.chance(50);
     const auto make = [&](Field& field) {

@@ -34,14 +34,14 @@ std::vector<Source> random_sources(Random& random, Size size) {
   for (int i = random.chance(50) ? 1 : random.whole(1, 6); i > 0; --i) {
     const Cell cell{random.whole(-1, size.cols), random.whole(-1, size.rows)};
     const int farthest = random.chance(20) ? 2'000'000 : 900;
-    sources.push_back({cell, random.chance(60) ? Cost{0} : static_cast<Cost>(random.whole(0, farthest))});
+    sources.push_back({cell, random.chance(60) ? 0_hundredths : random.hundredths(0, farthest)});
   }
   return sources;
 }
 
 FieldOptions random_options(Random& random) {
   FieldOptions options;
-  if (random.chance(30)) options.budget = static_cast<Cost>(random.whole(0, 5000));
+  if (random.chance(30)) options.budget = random.hundredths(0, 5000);
   options.count_steps = random.chance(30);
   return options;
 }

@@ -76,7 +76,7 @@ TEST_CASE("looked up routes equal searched ones: 3,000 random boards, all tiling
       const Cell from{random.whole(-1, costs.size().cols), random.whole(-1, costs.size().rows)};
       const Cell to = random.cell(costs.size());
       RouteOptions options;
-      if (random.chance(20)) options.budget = static_cast<Cost>(random.whole(0, 3000));
+      if (random.chance(20)) options.budget = random.hundredths(0, 3000);
       options.or_nearest = random.chance(20);
       const Route plain = fresh.route(costs, from, to, options);
       options.prepared = &index;

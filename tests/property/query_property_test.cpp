@@ -67,9 +67,10 @@ TEST_CASE("boards of one cost: all searches, on 3,000 random boards") {
       if (by == Algorithm::bfs) CHECK(route.steps() == fewest);
       if (by == Algorithm::bfs) continue;
       REQUIRE(route.cost() == least);
-      CHECK(searcher.route(costs, from, to, {.by = by, .budget = route.cost()}).found());
+      CHECK(searcher.route(costs, from, to, {.by = by, .budget = Hundredths(route.cost())}).found());
       if (route.cost() == 0) continue;
-      const Reason over = searcher.route(costs, from, to, {.by = by, .budget = route.cost() - 1}).verdict().reason;
+      const Reason over =
+          searcher.route(costs, from, to, {.by = by, .budget = Hundredths(route.cost() - 1)}).verdict().reason;
       CHECK(over == Reason::over_budget);
     }
   }
@@ -156,7 +157,7 @@ TEST_CASE("several starts and goals, near and beside them: 2,000 random maps") {
     const Tiling tiling = c.costs.tiling();
     std::vector<Source> starts(static_cast<std::size_t>(random.whole(1, 4)));
     for (Source& start : starts) {
-      start = {random.cell(c.costs.size()), random.chance(50) ? 0 : static_cast<Cost>(random.whole(0, 900))};
+      start = {random.cell(c.costs.size()), random.chance(50) ? 0_steps : random.hundredths(0, 900)};
     }
     std::vector<Cell> goals(static_cast<std::size_t>(random.whole(1, 7)));
     for (Cell& goal : goals) goal = {random.whole(-1, c.costs.size().cols), random.whole(-1, c.costs.size().rows)};
@@ -244,7 +245,7 @@ TEST_CASE("weighted: never dearer than the weight allows, and greedy finds a way
     const Cell to = random.cell(c.costs.size());
     if (!c.costs.open(from) || !c.costs.open(to)) continue;
     const Route best = searcher.route(c.costs, from, to);
-    const auto weight = static_cast<Length>(random.chance(50) ? random.whole(101, 300) : random.whole(101, 10'000));
+    const Hundredths weight = random.chance(50) ? random.hundredths(101, 300) : random.hundredths(101, 10'000);
     const Route& weighted = searcher.route(c.costs, from, to, {.by = Algorithm::astar, .weight = weight});
     REQUIRE(weighted.found() == best.found());
     CHECK(std::uint64_t{weighted.cost()} * 100 <= std::uint64_t{best.cost()} * weight);
@@ -331,7 +332,7 @@ TEST_CASE("turn costs and natural ways, against all ways") {
     });
     CHECK(fewest[index] % (1U << 20U) == turns);
 
-    const auto turn_cost = static_cast<Cost>(random.whole(1, 200));
+    const Hundredths turn_cost = random.hundredths(1, 200);
     std::optional<Direction> heading;
     if (random.chance(50)) heading = Direction(random.whole(0, tiling.direction_count() - 1));
     const auto least = least_costs_with_turns(c.costs, from, heading, 1, [&](Direction a, Direction b) {
@@ -366,7 +367,7 @@ TEST_CASE("a no, and the nearest cell instead: by definition, for every algorith
     const Cell to{random.whole(-2, size.cols + 1), random.whole(-2, size.rows + 1)};
     if (!c.costs.open(from)) continue;
     std::optional<Hundredths> budget;
-    if (random.chance(50)) budget = static_cast<Cost>(random.whole(0, 2500));
+    if (random.chance(50)) budget = random.hundredths(0, 2500);
     const Estimate heuristic(c.costs, to);
     const auto least = least_costs(c.costs, from);
     const auto fewest = least_costs(c.costs, from, true);

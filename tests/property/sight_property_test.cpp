@@ -59,8 +59,8 @@ TEST_CASE("the visible area holds exactly the cells that are seen, on 3,000 rand
     SightGrid grid({tiling, size}, random_cells(random, size, random.whole(0, 45)));
     // Cells changed one by one are as good as a grid made anew.
     for (int i = random.whole(0, 5); i > 0; --i) grid.set_opaque(random.cell(size), random.chance(50));
-    std::optional<Length> range;
-    if (random.chance(60)) range = static_cast<Length>(random.whole(0, 1500));
+    std::optional<Hundredths> range;
+    if (random.chance(60)) range = random.hundredths(0, 1500);
     const Cell from = random.cell(size);
     lookout.visible(grid, from, range, visible);
     CHECK(visible.front() == from);

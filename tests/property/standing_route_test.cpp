@@ -140,7 +140,7 @@ TEST_CASE("a standing route called in any order: edits, slices, steps on and off
   Searcher searcher;
   StandingRoute route;
   std::size_t whole = 0;
-  for (const std::uint64_t seed : seeds(600)) {
+  drive_on(600, [&](std::uint64_t seed) {
     INFO("seed " << seed);
     Random random(seed);
     Ground ground = random.chance(50) ? open_ground(random) : random_ground(random, 20, random.chance(40));
@@ -188,6 +188,6 @@ TEST_CASE("a standing route called in any order: edits, slices, steps on and off
       REQUIRE(route.report().cost.has_value() == !route.cells().empty());
       if (route.report().cost) REQUIRE(cost_of_path(ground.costs, route.cells()) == *route.report().cost);
     }
-  }
+  });
   CHECK(whole > share_of(4000));
 }

@@ -41,20 +41,20 @@ double between(double a, double b) {
 Threat random_source(Random& random, Tiling tiling, Size size) {
   Threat source;
   source.at = random.cell(size);
-  source.range = static_cast<Length>(random.chance(10) ? 0 : random.whole(50, 900));
+  source.range = Hundredths(static_cast<Length>(random.chance(10) ? 0 : random.whole(50, 900)));
   source.levels.clear();
   int fraction = 0;
   for (int bands = random.whole(1, 3); bands > 0 && fraction < 100; --bands) {
     fraction = random.whole(fraction + 1, 100);
     const int level = random.chance(15) ? random.whole(100, 65'535) : random.whole(0, 9);
-    source.levels.push_back({static_cast<Length>(fraction), static_cast<std::uint16_t>(level)});
+    source.levels.push_back({Hundredths(static_cast<Length>(fraction)), static_cast<std::uint16_t>(level)});
   }
   source.needs_sight = random.chance(60);
   if (random.chance(40)) {
     source.facing = Side(random.whole(0, side_count(tiling) - 1));
     source.arc = random.whole(1, 360);
   }
-  if (random.chance(20)) source.strength = static_cast<Length>(random.whole(0, 400));
+  if (random.chance(20)) source.strength = random.hundredths(0, 400);
   return source;
 }
 
@@ -269,8 +269,9 @@ TEST_CASE("wary and lingering ways weigh the least over all places, on 1,000 ran
     const Size size = c.costs.size();
     const Levels levels = random_levels(random, size);
     WaryOptions options;
-    options.care.wary = static_cast<Length>(random.chance(10) ? random.whole(0, 100'000) : random.whole(0, 500));
-    options.care.linger = static_cast<Length>(random.chance(40) ? 0 : random.whole(1, 300));
+    options.care.wary =
+        Hundredths(static_cast<Length>(random.chance(10) ? random.whole(0, 100'000) : random.whole(0, 500)));
+    options.care.linger = Hundredths(static_cast<Length>(random.chance(40) ? 0 : random.whole(1, 300)));
     if (random.chance(30)) options.care.highest = static_cast<std::uint16_t>(random.whole(0, 8));
     const Cell from = random.cell(size);
     const Cell to = random.cell(size);
@@ -325,9 +326,9 @@ TEST_CASE("wary and lingering ways weigh the least over all places, on 1,000 ran
     CHECK(route.measure().exposed_steps + route.measure().covered_steps == route.steps());
     // One hundredth less is not enough; exactly so much is.
     if (least == 0) continue;
-    options.budget = static_cast<Cost>(least - 1);
+    options.budget = Hundredths(static_cast<Cost>(least - 1));
     CHECK(searcher.route(c.costs, levels, from, to, options).verdict().reason == Reason::over_budget);
-    options.budget = static_cast<Cost>(least);
+    options.budget = Hundredths(static_cast<Cost>(least));
     CHECK(searcher.route(c.costs, levels, from, to, options).found());
   }
   CHECK(found > share_of(300));
@@ -480,7 +481,7 @@ TEST_CASE("the ends of a front are the cheapest and the least exposed way, a bou
       CHECK(front.routes[i].exposure < front.routes[i - 1].exposure);
     }
     // No weighing finds anything outside it.
-    for (const Length wary : {50U, 200U, 1000U}) {
+    for (const Hundredths wary : {0.5_steps, 2_steps, 10_steps}) {
       const Exposure way = searcher.route(c.costs, levels, from, to, {.care = {.wary = wary}}).measure();
       const bool met = std::any_of(front.routes.begin(), front.routes.end(), [&](const TradeOff& best) {
         return best.cost <= way.cost && best.exposure <= way.exposure;

@@ -16,19 +16,19 @@ namespace {
 
 RouteOptions random_options(Random& random, const CostGrid& costs, std::vector<EntryChange>& changes) {
   static const std::vector<Algorithm> all = {Algorithm::automatic, Algorithm::astar,  Algorithm::dijkstra,
-                                             Algorithm::bfs,       Algorithm::greedy, Algorithm::jump, Algorithm::dead_ends};
+                                             Algorithm::bfs,       Algorithm::greedy, Algorithm::jump,
+                                             Algorithm::dead_ends};
   RouteOptions options{.by = random.one_of(all)};
   const bool bfs = options.by == Algorithm::bfs;
   const bool greedy = options.by == Algorithm::greedy;
-  if (!bfs && random.chance(20)) options.budget = static_cast<Cost>(random.whole(0, 5000));
+  if (!bfs && random.chance(20)) options.budget = random.hundredths(0, 5000);
   if (random.chance(20)) options.limit = static_cast<std::uint64_t>(random.whole(1, 80));
   if (random.chance(20)) options.or_nearest = true;
-  if (options.by == Algorithm::astar && random.chance(20))
-    options.weight = static_cast<Length>(random.whole(100, 1000));
+  if (options.by == Algorithm::astar && random.chance(20)) options.weight = random.hundredths(100, 1000);
   if (!bfs && !greedy && options.weight == 100) {
     options.natural = random.chance(20);
     const bool turns = !options.natural && costs.tiling().shape() != Shape::triangle && random.chance(20);
-    if (turns) options.turn_cost = static_cast<Cost>(random.whole(1, 300));
+    if (turns) options.turn_cost = random.hundredths(1, 300);
   }
   changes.clear();
   if (random.chance(20)) {

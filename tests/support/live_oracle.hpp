@@ -11,8 +11,8 @@
 namespace saunter::test {
 
 inline Threat random_threat(Random& random, const Board& board) {
-  Threat threat{.at = random.cell(board.size), .range = static_cast<Cost>(random.whole(0, 900))};
-  threat.levels = {{static_cast<Cost>(random.whole(1, 60)), static_cast<std::uint16_t>(random.whole(1, 9))},
+  Threat threat{.at = random.cell(board.size), .range = random.hundredths(0, 900)};
+  threat.levels = {{random.hundredths(1, 60), static_cast<std::uint16_t>(random.whole(1, 9))},
                    {100_hundredths, static_cast<std::uint16_t>(random.whole(0, 3))}};
   threat.needs_sight = random.chance(60);
   if (random.chance(50)) {

@@ -19,6 +19,8 @@ class Random {
   int whole(int low, int high) {
     return low + static_cast<int>(next() % (static_cast<std::uint64_t>(high) - static_cast<std::uint64_t>(low) + 1));
   }
+  /// The same of hundredths. @pre low >= 0
+  Hundredths hundredths(int low, int high) { return Hundredths(static_cast<std::uint32_t>(whole(low, high))); }
   bool chance(int percent) { return whole(1, 100) <= percent; }
   /// A number from 0 to 1, without 1.
   double share() { return static_cast<double>(next() >> 11U) * 0x1.0p-53; }

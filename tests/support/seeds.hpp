@@ -3,6 +3,7 @@
 #pragma once
 
 #include <algorithm>
+#include <chrono>
 #include <concepts>
 #include <cstdint>
 #include <cstdlib>
@@ -39,6 +40,16 @@ inline Share share_of(std::uint64_t whole) {
 inline auto seeds(std::uint64_t whole) {
   const std::uint64_t first = number_of_environment("SAUNTER_SEED", 0) * 1'000'000 + 1;
   return std::views::iota(first, first + cases(whole));
+}
+
+/// Calls drive(seed) for so many seeds, then on for SAUNTER_DRIVE_SECONDS where they are told.
+template <typename Drive>
+void drive_on(std::uint64_t whole, Drive&& drive) {
+  const std::uint64_t seconds = number_of_environment("SAUNTER_DRIVE_SECONDS", 0);
+  const auto until = std::chrono::steady_clock::now() + std::chrono::seconds(seconds);
+  std::uint64_t last = 0;
+  for (const std::uint64_t seed : seeds(whole)) drive(last = seed);
+  while (seconds > 0 && std::chrono::steady_clock::now() < until) drive(++last);
 }
 
 }  // namespace saunter::test

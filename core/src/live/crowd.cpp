@@ -26,7 +26,7 @@ class Crowd::Tick {
   void run() {
     crowd_.moved_.clear();
     may_ask_ = most_asked * crowd_.order_.size();
-    for (const UnitNumber unit : crowd_.order_) {
+    for (const Slot unit : crowd_.order_) {
       if (crowd_.units_[unit].decided) continue;
       (void)choose(unit, nobody, 0);
       first_ = false;
@@ -38,7 +38,7 @@ class Crowd::Tick {
   }
 
  private:
-  static constexpr UnitNumber nobody = ~UnitNumber{0};
+  static constexpr Slot nobody = ~Slot{0};
   struct Choice {
     Cell cell;
     std::uint64_t cost = 0;
@@ -67,7 +67,7 @@ class Crowd::Tick {
     body.cells_at(crowd_.board_.tiling, at, cells);
     for (const Cell part : cells) f(part);
   }
-  [[nodiscard]] bool overlap(const Unit& a, Cell at, const Grid<std::uint32_t>& grid, UnitNumber other) const {
+  [[nodiscard]] bool overlap(const Unit& a, Cell at, const Grid<std::uint32_t>& grid, Slot other) const {
     bool meets = false;
     for_each_part(a, at, [&](Cell part) { meets = meets || grid[part] == other + 1; });
     return meets;
@@ -75,7 +75,7 @@ class Crowd::Tick {
 
   /// Where a unit would rather be, the best first. One at home moves closer where nobody is, else only when it is made
   /// to, and then within the goal.
-  std::size_t list_choices(const Unit& unit, UnitNumber number, bool pushed, Choices& choices) const {
+  std::size_t list_choices(const Unit& unit, Slot number, bool pushed, Choices& choices) const {
     const CrowdGround* const ground = ground_of(unit);
     if (ground == nullptr) {
       choices[0] = {unit.cell, 0};
@@ -109,15 +109,15 @@ class Crowd::Tick {
     return count;
   }
 
-  void claim(const Unit& unit, Cell at, UnitNumber number) {
+  void claim(const Unit& unit, Cell at, Slot number) {
     for_each_part(unit, at, [&](Cell part) { crowd_.then_[part] = number + 1; });
   }
-  void give_back(const Unit& unit, Cell at, UnitNumber number) {
+  void give_back(const Unit& unit, Cell at, Slot number) {
     for_each_part(unit, at, [&](Cell part) {
       if (crowd_.then_[part] == number + 1) crowd_.then_[part] = 0;
     });
   }
-  [[nodiscard]] bool claimed_by_others(const Unit& unit, Cell at, UnitNumber number) const {
+  [[nodiscard]] bool claimed_by_others(const Unit& unit, Cell at, Slot number) const {
     bool claimed = false;
     for_each_part(unit, at, [&](Cell part) {
       const std::uint32_t who = crowd_.then_[part];
@@ -127,7 +127,7 @@ class Crowd::Tick {
   }
 
   /// Whether going there would exchange places with somebody who has decided to come here.
-  [[nodiscard]] bool exchanges(const Unit& unit, Cell at, UnitNumber number) const {
+  [[nodiscard]] bool exchanges(const Unit& unit, Cell at, Slot number) const {
     bool found = false;
     for_each_part(unit, at, [&](Cell part) {
       const std::uint32_t who = crowd_.now_[part];
@@ -137,7 +137,7 @@ class Crowd::Tick {
     });
     return found;
   }
-  [[nodiscard]] bool comes_here(const Unit& unit, UnitNumber other) const {
+  [[nodiscard]] bool comes_here(const Unit& unit, Slot other) const {
     bool meets = false;
     const Footprint& body = crowd_.bodies_[unit.body].footprint;
     if (body.cell_count() == 1) return crowd_.then_[unit.cell] == other + 1;
@@ -148,7 +148,7 @@ class Crowd::Tick {
 
   /// A unit chooses where it will be. @param pusher  who wants its place, or nobody
   /// @return whether it makes room for the pusher
-  bool choose(UnitNumber number, UnitNumber pusher, int depth) {
+  bool choose(Slot number, Slot pusher, int depth) {
     Unit& unit = crowd_.units_[number];
     unit.decided = true;
     const std::size_t before = crowd_.moved_.size();
@@ -180,7 +180,7 @@ class Crowd::Tick {
   /// stands.
   void undo(std::size_t before) {
     while (crowd_.moved_.size() > before) {
-      const UnitNumber number = crowd_.moved_.back();
+      const Slot number = crowd_.moved_.back();
       crowd_.moved_.pop_back();
       Unit& unit = crowd_.units_[number];
       give_back(unit, unit.next, number);
@@ -189,7 +189,7 @@ class Crowd::Tick {
     }
   }
   /// Whether nobody is at a place or has claimed it, but for a pusher's claim.
-  [[nodiscard]] bool is_free(const Unit& unit, Cell at, UnitNumber number, UnitNumber pusher) const {
+  [[nodiscard]] bool is_free(const Unit& unit, Cell at, Slot number, Slot pusher) const {
     bool free = true;
     for_each_part(unit, at, [&](Cell part) {
       const std::uint32_t there = crowd_.now_[part];
@@ -201,7 +201,7 @@ class Crowd::Tick {
   }
 
   /// Asks all who stand where a unit wants to be. @return whether all of them go
-  bool make_room(UnitNumber number, int depth) {
+  bool make_room(Slot number, int depth) {
     const Unit& unit = crowd_.units_[number];
     const std::size_t parts = crowd_.bodies_[unit.body].footprint.cell_count();
     for (std::size_t part = 0; part < parts; ++part) {
@@ -243,65 +243,92 @@ std::uint32_t Crowd::body_of(int size) {
   return static_cast<std::uint32_t>(bodies_.size() - 1);
 }
 
+std::optional<Crowd::Slot> Crowd::slot_of(UnitNumber unit) const {
+  const auto found = std::lower_bound(numbers_.begin(), numbers_.end(), unit);
+  if (found == numbers_.end() || *found != unit) return std::nullopt;
+  return slots_[static_cast<std::size_t>(found - numbers_.begin())];
+}
+
 std::optional<Crowd::UnitNumber> Crowd::add(const CostGrid& costs, Cell cell, std::size_t kind) {
   SAUNTER_EXPECT(costs.board() == board_);
-  if (costs.board() != board_ || kind > 0xFFFFFFFF) return std::nullopt;
+  if (costs.board() != board_ || kind > 0xFFFFFFFF || last_ == 0xFFFFFFFF) return std::nullopt;
   const std::uint32_t body = body_of(costs.mover_size());
   bodies_[body].footprint.cells_at(board_.tiling, cell, cells_);
   for (const Cell part : cells_) {
     if (!board_.size.contains(part) || now_[part] != 0) return std::nullopt;
   }
-  UnitNumber number = 0;
-  while (number < units_.size() && units_[number].on_board) ++number;
-  order_.reserve(units_.size() + 1);
-  moved_.reserve(units_.size() + 1);
-  if (number == units_.size()) units_.emplace_back();
-  units_[number] = {
-      .cell = cell, .next = cell, .kind = static_cast<std::uint32_t>(kind), .body = body, .on_board = true};
-  for (const Cell part : cells_) now_[part] = number + 1;
-  ++count_;
+  if (free_.empty()) {
+    if (units_.size() == units_.capacity()) units_.reserve(std::max<std::size_t>(16, 2 * units_.size()));
+    for (std::vector<Slot>* list : {&slots_, &order_, &moved_, &free_}) list->reserve(units_.capacity());
+    numbers_.reserve(units_.capacity());  // nothing below fails
+    free_.push_back(static_cast<Slot>(units_.size()));
+    units_.emplace_back();
+  }
+  const Slot slot = free_.back();
+  free_.pop_back();
+  const UnitNumber number(++last_);
+  units_[slot] = {.number = number, .cell = cell, .next = cell, .kind = static_cast<std::uint32_t>(kind), .body = body};
+  numbers_.push_back(number);
+  slots_.push_back(slot);
+  for (const Cell part : cells_) now_[part] = slot + 1;
   return number;
 }
 
 bool Crowd::remove(UnitNumber unit) {
-  if (!known(unit)) return false;
-  bodies_[units_[unit].body].footprint.cells_at(board_.tiling, units_[unit].cell, cells_);
+  const std::optional<Slot> slot = slot_of(unit);
+  if (!slot) return false;
+  bodies_[units_[*slot].body].footprint.cells_at(board_.tiling, units_[*slot].cell, cells_);
   for (const Cell part : cells_) now_[part] = 0;
-  units_[unit].on_board = false;
-  --count_;
+  const auto at = std::lower_bound(numbers_.begin(), numbers_.end(), unit) - numbers_.begin();
+  numbers_.erase(numbers_.begin() + at);
+  slots_.erase(slots_.begin() + at);
+  free_.push_back(*slot);
   return true;
+}
+
+Cell Crowd::cell(UnitNumber unit) const {
+  const std::optional<Slot> slot = slot_of(unit);
+  return slot ? units_[*slot].cell : Cell{-1, -1};
+}
+
+bool Crowd::arrived(UnitNumber unit) const {
+  const std::optional<Slot> slot = slot_of(unit);
+  return slot && units_[*slot].arrived;
+}
+
+std::uint32_t Crowd::patience(UnitNumber unit) const {
+  const std::optional<Slot> slot = slot_of(unit);
+  return slot ? units_[*slot].patience : 0;
 }
 
 std::optional<Crowd::UnitNumber> Crowd::at(Cell cell) const {
   const std::uint32_t who = now_[cell];
-  return who == 0 ? std::nullopt : std::optional(who - 1);
+  return who == 0 ? std::nullopt : std::optional(units_[who - 1].number);
 }
 
 std::size_t Crowd::arrived_count() const {
   return static_cast<std::size_t>(
-      std::count_if(units_.begin(), units_.end(), [](const Unit& unit) { return unit.on_board && unit.arrived; }));
+      std::count_if(slots_.begin(), slots_.end(), [&](Slot slot) { return units_[slot].arrived; }));
 }
 
 void Crowd::step(std::span<const CrowdGround> grounds, const CrowdOptions& options) {
   Tick tick(*this, grounds, options);
-  order_.clear();
-  for (UnitNumber number = 0; number < units_.size(); ++number) {
-    units_[number].decided = false;
-    if (units_[number].on_board) order_.push_back(number);
-  }
-  std::sort(order_.begin(), order_.end(), [&](UnitNumber a, UnitNumber b) {
-    return units_[a].patience != units_[b].patience ? units_[a].patience > units_[b].patience : a < b;
+  order_.assign(slots_.begin(), slots_.end());
+  for (const Slot slot : order_) units_[slot].decided = false;
+  std::sort(order_.begin(), order_.end(), [&](Slot a, Slot b) {
+    return units_[a].patience != units_[b].patience ? units_[a].patience > units_[b].patience
+                                                    : units_[a].number < units_[b].number;
   });
   tick.run();
   const auto write = [&](Grid<std::uint32_t>& grid, const Unit& unit, Cell at, std::uint32_t who) {
     bodies_[unit.body].footprint.cells_at(board_.tiling, at, cells_);
     for (const Cell part : cells_) grid[part] = who;
   };
-  for (const UnitNumber number : order_) write(now_, units_[number], units_[number].cell, 0);
-  for (const UnitNumber number : order_) {
-    Unit& unit = units_[number];
+  for (const Slot slot : order_) write(now_, units_[slot], units_[slot].cell, 0);
+  for (const Slot slot : order_) {
+    Unit& unit = units_[slot];
     write(then_, unit, unit.next, 0);
-    write(now_, unit, unit.next, number + 1);
+    write(now_, unit, unit.next, slot + 1);
     unit.cell = unit.next;
     unit.arrived = tick.at_goal(unit);
     unit.patience = unit.arrived ? 0 : unit.patience + 1;

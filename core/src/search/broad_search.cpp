@@ -192,7 +192,7 @@ void SteppedSearch::BroadSearch::reach(Cell cell, unsigned heading, std::uint64_
   // The estimate never exceeds what remains, so it may be counted however the search is guided.
   const std::uint64_t at_least = cost + (sure ? 0 : ahead);
   bool beyond = false;
-  if (bounded && at_least > options_.budget.value_or(max_cost)) {
+  if (bounded && at_least > options_.budget.value_or(Hundredths(max_cost))) {
     cut_ = true;
     if (back != from_nowhere) return;
     beyond = true;  // a unit is where it starts, though nowhere else within the bound

@@ -97,7 +97,7 @@ void cells_in_range(const Field& field, int range, BitGrid& out) {
 
 void Searcher::FieldSearch::run(std::span<const Source> sources, const FieldOptions& options) {
   budgeted_ = options.budget.has_value();
-  bound_ = options.budget.value_or(max_cost);
+  bound_ = options.budget.value_or(Hundredths(max_cost));
   count_steps_ = options.count_steps;
   prepare(sources, options);
   for (std::size_t number = 0; number < sources.size(); ++number) add_source(sources[number], number);

@@ -22,7 +22,7 @@ Question Searcher::RouteSearch::question(Cell from, Cell to) const {
           .from = from,
           .to = to,
           .guided = route_.algorithm_ != Algorithm::dijkstra,
-          .bound = options_.budget.value_or(max_cost),
+          .bound = options_.budget.value_or(Hundredths(max_cost)),
           .limit = options_.limit,
           .trace = options_.trace};
 }
@@ -161,7 +161,7 @@ void Searcher::RouteSearch::answer_no(const Question& question, const Search& se
   } else {
     route_.verdict_ = {Reason::no_way, nearest};
     if (!options_.or_nearest) return;
-    answer_within(question, Reason::no_way, options_.budget.value_or(max_cost));
+    answer_within(question, Reason::no_way, options_.budget.value_or(Hundredths(max_cost)));
     route_.verdict_.at = nearest;
   }
 }

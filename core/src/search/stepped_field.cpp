@@ -20,7 +20,7 @@ void SteppedField::Work::prepare(const CostGrid& costs, Field& field) {
   costs_ = &costs;
   field_ = &field;
   stamp_ = costs.stamp();
-  bound_ = field.budget_.value_or(max_cost);
+  bound_ = field.budget_.value_or(Hundredths(max_cost));
   wanted_ = bound_;
   ground_.begin(costs, field.sources_, field.options());
   limited_ = ground_.limited();
@@ -82,8 +82,9 @@ void SteppedField::Work::begin_repair(const CostGrid& costs, Field& field) {
   prepare(costs, field);
   repairs_ = true;
   // One that ended with the cells it waited for may have been cut short, also where none of them can be waited for now.
-  const bool own = !limited_ && field.until_.empty() && field.cost_.size() == costs.size() && field.tiling_ == costs.tiling() &&
-                   !field.overflowed_ && costs.for_each_change_since(since, [&](Rect block) { seed(block); });
+  const bool own = !limited_ && field.until_.empty() && field.cost_.size() == costs.size() &&
+                   field.tiling_ == costs.tiling() && !field.overflowed_ &&
+                   costs.for_each_change_since(since, [&](Rect block) { seed(block); });
   if (!own || seeds_.size() > few + costs.size().cell_count() / 4) {
     give_up();
     return;

@@ -62,7 +62,7 @@ class FrontSearch {
         levels_(levels),
         options_(options),
         most_labels_(std::max<std::size_t>(options.most_labels, 1)),
-        budget_(options.budget.value_or(max_cost)),
+        budget_(options.budget.value_or(Hundredths(max_cost))),
         from_(costs.size().index(from).value()),
         to_(costs.size().index(to).value()),
         suffering_(least_exposure(costs, levels, options.highest, to)),

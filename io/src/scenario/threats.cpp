@@ -24,7 +24,7 @@ std::vector<ThreatBand> read_levels(const Fields& fields) {
       if (level == nullptr || level->get() < 0 || level->get() > 65'535) {
         source.fail((*pair)[1], describe((*pair)[1]), expected);
       }
-      bands.push_back({static_cast<Length>(*fraction), static_cast<std::uint16_t>(level->get())});
+      bands.push_back({Hundredths(static_cast<Length>(*fraction)), static_cast<std::uint16_t>(level->get())});
     });
   }
   if (attempt.well() && bands.empty()) fields.fail("levels", expected);
@@ -131,7 +131,7 @@ void read_threat(Reading& reading, Names& names, const toml::table& table) {
   });
   attempt([&] {
     constexpr std::int64_t most_range = std::int64_t{max_line_cells} * 100;
-    threat.range = static_cast<Length>(fields.hundredths("range", 0, most_range));
+    threat.range = Hundredths(static_cast<Length>(fields.hundredths("range", 0, most_range)));
   });
   attempt([&] { threat.needs_sight = fields.flag_or("needs_sight", false); });
   attempt([&] {
@@ -146,7 +146,8 @@ void read_threat(Reading& reading, Names& names, const toml::table& table) {
   });
   attempt([&] { threat.arc = static_cast<int>(fields.whole_or("arc", 1, 360, 360)); });
   attempt([&] {
-    if (fields.has("strength")) threat.strength = static_cast<Length>(fields.hundredths("strength", 0, 65'535));
+    if (fields.has("strength"))
+      threat.strength = Hundredths(static_cast<Length>(fields.hundredths("strength", 0, 65'535)));
   });
   attempt([&] {
     if (fields.has("schedule")) {

@@ -17,16 +17,18 @@
 namespace saunter {
 inline namespace v0_2 SAUNTER_VISIBLE {
 
-/// A cost, a length or a factor in hundredths. Made by name - `8_steps`, `1.25_steps`, `125_hundredths`, from_steps(8)
-/// - or from what the library itself counts in hundredths (Cost, EntryCost, Length); a bare number does not compile, so
-/// that `.budget = 8` can't mean 0.08.
+/// A cost, a length or a factor in hundredths. Made by name - `8_steps`, `1.25_steps`, `125_hundredths`, from_steps(8),
+/// `Hundredths(route.cost())` - or from an EntryCost; a bare number does not compile, so that `.budget = 8` can't mean
+/// 0.08, whatever the type of the 8.
 class Hundredths {
  public:
   constexpr Hundredths() = default;
-  /// @param count  of the library's own types that count hundredths
-  template <typename Number>
-    requires(std::same_as<Number, std::uint32_t> || std::same_as<Number, std::uint16_t>)
-  constexpr Hundredths(Number count) : count_(count) {}  // NOLINT(google-explicit-constructor): same unit
+  /// @param count  of a type that counts hundredths: Cost, Length
+  template <std::same_as<std::uint32_t> Number>
+  constexpr explicit Hundredths(Number count) : count_(count) {}
+  /// What a grid tells of a cell can be written into one as it is.
+  template <std::same_as<std::uint16_t> Number>
+  constexpr Hundredths(Number entry) : count_(entry) {}  // NOLINT(google-explicit-constructor): same unit
 
   /// So many hundredths, or nothing when the number is negative or does not fit 32 bits.
   [[nodiscard]] static constexpr std::optional<Hundredths> from_hundredths(std::int64_t count) {

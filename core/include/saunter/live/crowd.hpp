@@ -12,6 +12,7 @@
 #include <vector>
 
 #include "saunter/grid/visible.hpp"
+#include "saunter/live/id.hpp"
 #include "saunter/place/footprint.hpp"
 #include "saunter/search/field.hpp"
 
@@ -45,30 +46,33 @@ struct CrowdOptions {
 /// room. The same units and calls give the same steps everywhere.
 class Crowd {
  public:
-  using UnitNumber = std::uint32_t;
+  using UnitNumber = Id<Crowd>;
 
   explicit Crowd(Board board);
 
   /// @param costs  of this board: the unit is as large as the mover it was baked for
   /// @param kind  which of the grounds given to `step` it goes by
-  /// @return its number from 0, used again after `remove`; nothing where it would be off the map or on another
+  /// @return its number; nothing where it would be off the map or on another. O(its cells)
   std::optional<UnitNumber> add(const CostGrid& costs, Cell cell, std::size_t kind = 0);
-  /// Takes it off the board. False when there is no such unit.
+  /// Takes it off the board; its number is never given again. False when there is no such unit. O(units)
   bool remove(UnitNumber unit);
 
   /// One tick. Units of a kind without a ground wait. @pre grounds of this board for movers of their units' size, with
   /// fields made from them, else those units wait too
   void step(std::span<const CrowdGround> grounds, const CrowdOptions& options = {});
 
-  [[nodiscard]] bool known(UnitNumber unit) const { return unit < units_.size() && units_[unit].on_board; }
-  [[nodiscard]] std::size_t count() const { return count_; }
+  /// Those on the board, by number.
+  [[nodiscard]] std::span<const UnitNumber> units() const { return numbers_; }
+  /// What is asked about one unit costs O(log units).
+  [[nodiscard]] bool known(UnitNumber unit) const { return slot_of(unit).has_value(); }
+  [[nodiscard]] std::size_t count() const { return numbers_.size(); }
   /// Where it stands. @pre known(unit), else {-1, -1}
-  [[nodiscard]] Cell cell(UnitNumber unit) const { return known(unit) ? units_[unit].cell : Cell{-1, -1}; }
+  [[nodiscard]] Cell cell(UnitNumber unit) const;
   /// Whether it stood on a goal after the last tick.
-  [[nodiscard]] bool arrived(UnitNumber unit) const { return known(unit) && units_[unit].arrived; }
+  [[nodiscard]] bool arrived(UnitNumber unit) const;
   [[nodiscard]] std::size_t arrived_count() const;
   /// Ticks since it was added or last stood on a goal.
-  [[nodiscard]] std::uint32_t patience(UnitNumber unit) const { return known(unit) ? units_[unit].patience : 0; }
+  [[nodiscard]] std::uint32_t patience(UnitNumber unit) const;
   /// Who covers a cell.
   [[nodiscard]] std::optional<UnitNumber> at(Cell cell) const;
   /// Ticks so far.
@@ -76,13 +80,14 @@ class Crowd {
 
  private:
   class Tick;
+  using Slot = std::uint32_t;  // of units_, used again
   struct Unit {
+    UnitNumber number;
     Cell cell;
     Cell next;
     std::uint32_t kind = 0;
     std::uint32_t body = 0;  // of bodies_
     std::uint32_t patience = 0;
-    bool on_board = false;
     bool arrived = false;
     bool decided = false;
   };
@@ -91,17 +96,21 @@ class Crowd {
     Footprint footprint;
   };
   [[nodiscard]] std::uint32_t body_of(int size);
+  [[nodiscard]] std::optional<Slot> slot_of(UnitNumber unit) const;
 
   Board board_;
   std::vector<Unit> units_;
   std::vector<Body> bodies_;
-  Grid<std::uint32_t> now_;   // who covers a cell, from 1
-  Grid<std::uint32_t> then_;  // who has claimed it for after the tick
-  std::vector<UnitNumber> order_;
-  std::vector<UnitNumber> moved_;  // who made room in this tick, in the order it was asked to
+  std::vector<UnitNumber> numbers_;  // of those on the board, rising
+  std::vector<Slot> slots_;          // of each of them
+  std::vector<Slot> free_;
+  Grid<std::uint32_t> now_;   // the slot of who covers a cell, from 1
+  Grid<std::uint32_t> then_;  // of who has claimed it for after the tick
+  std::vector<Slot> order_;
+  std::vector<Slot> moved_;  // who made room in this tick, in the order it was asked to
   std::vector<Cell> cells_;
   std::vector<Cell> other_cells_;
-  std::size_t count_ = 0;
+  std::uint32_t last_ = 0;  // number given
   std::uint64_t ticks_ = 0;
 };
 
