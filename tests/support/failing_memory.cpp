@@ -44,6 +44,22 @@ std::size_t largest() { return most; }
 void forget_largest() { most = 0; }
 }  // namespace saunter::test::failing_memory
 
+// The core's zeroed memory does not come from operator new; the linker leads its calls here (--wrap).
+extern "C" {
+void* __real__ZN7saunter4v0_26detail13zeroed_memoryEm(std::size_t bytes);
+void __real__ZN7saunter4v0_26detail11free_zeroedEPvm(void* memory, std::size_t bytes);
+void* __wrap__ZN7saunter4v0_26detail13zeroed_memoryEm(std::size_t bytes) {
+  give_back(take(bytes, 0));  // counted, or refused
+  void* const memory = __real__ZN7saunter4v0_26detail13zeroed_memoryEm(bytes);
+  ++pieces;
+  return memory;
+}
+void __wrap__ZN7saunter4v0_26detail11free_zeroedEPvm(void* memory, std::size_t bytes) {
+  if (memory != nullptr) --pieces;
+  __real__ZN7saunter4v0_26detail11free_zeroedEPvm(memory, bytes);
+}
+}
+
 void* operator new(std::size_t size) { return take(size, 0); }
 void* operator new(std::size_t size, std::align_val_t alignment) {
   return take(size, static_cast<std::size_t>(alignment));

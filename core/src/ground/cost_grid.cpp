@@ -94,6 +94,38 @@ Grid<T> of_size(Grid<T> plane, Size size) {
 
 }  // namespace
 
+void CostGrid::take_open_bits(Rect block) {
+  if (open_turned_.size().cols == 0 || block.empty()) return;
+  if (line_counts_.cells > 0) count_lines(block, less);
+  open_turned_.take_turned(open_, block);
+  count_lines(block, more);
+}
+
+/// Counts all that a block's cells have a part in, times a sign, by whole words: what lies beside them in a word is
+/// counted before a change and after it alike.
+void CostGrid::count_lines(Rect block, std::uint64_t sign) {
+  const auto word_of = [](std::int32_t bit) { return (static_cast<std::size_t>(bit) + BitGrid::margin) / 64; };
+  const std::size_t first = word_of(block.top);
+  const std::size_t last = word_of(block.bottom);  // a line may end at the cell after the block
+  for (std::int32_t line = std::max(0, block.left - 1); line < std::min(size().cols, block.right + 1); ++line) {
+    const std::uint64_t* const here = open_turned_.row_words(line).data();
+    const std::uint64_t* const before = open_turned_.row_words(line - 1).data();
+    const std::uint64_t* const after = open_turned_.row_words(line + 1).data();
+    for (std::size_t word = first; word <= last; ++word) {
+      const auto shifted = [word](const std::uint64_t* words) {
+        return words[word] << 1U | (word == 0 ? 0 : words[word - 1] >> 63U);
+      };
+      const std::uint64_t ends = (before[word] & ~shifted(before)) | (after[word] & ~shifted(after));
+      const auto add = [&](std::uint64_t& count, std::uint64_t bits) {
+        count += sign * static_cast<unsigned>(std::popcount(bits));
+      };
+      add(line_counts_.cells, here[word]);
+      add(line_counts_.walls, shifted(here) & ~here[word]);
+      add(line_counts_.stops, ends & here[word]);
+    }
+  }
+}
+
 void CostGrid::take_entries() {
   for (std::int32_t row = 0; row < size().rows; ++row) {
     const EntryCost* const entries = std::as_const(entry_).row(row).data();

@@ -38,8 +38,12 @@ bool CostGrid::set_entry(Cell cell, Hundredths cost) {
   counts_.remove(before);
   entry_[cell] = now;
   open_.set(cell, now != blocked);
-  if (open_turned_.size().cols > 0) open_turned_.set({cell.row, cell.col}, now != blocked);
   const bool opens = (before == blocked) != (now == blocked);
+  if (opens && open_turned_.size().cols > 0) {
+    count_lines(Rect::of(cell), less);
+    open_turned_.set({cell.row, cell.col}, now != blocked);
+    count_lines(Rect::of(cell), more);
+  }
   const Rect block = has_sides() && opens ? Rect::of(cell).grown(2, size()) : Rect::of(cell);
   if (has_sides() && opens) take_sides(block);
   note_change(block);

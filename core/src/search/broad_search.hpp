@@ -44,7 +44,7 @@ class SteppedSearch::BroadSearch {
   [[nodiscard]] std::uint64_t estimate(Cell cell) const;
   [[nodiscard]] std::uint64_t expanded() const { return expanded_; }
   [[nodiscard]] std::size_t memory() const {
-    return detail::bytes_of(nodes_, natural_.position, natural_.ties, natural_.looks) + queues_.memory() +
+    return nodes_.memory() + detail::bytes_of(natural_.position, natural_.ties, natural_.looks) + queues_.memory() +
            ground_.memory() + goals_.memory() + dead_ends_.memory();
   }
   [[nodiscard]] const CostGrid* costs() const { return costs_; }
@@ -119,7 +119,7 @@ class SteppedSearch::BroadSearch {
   detail::Goals goals_;
   detail::ChangedMoves ground_;
   detail::DeadEnds dead_ends_;  // of a search that strikes them off
-  std::vector<Node> nodes_;
+  detail::Zeroed<Node> nodes_;
   detail::QueryNumber query_;
   unsigned headings_ = 1;
   detail::StateQueues queues_;

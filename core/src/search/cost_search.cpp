@@ -9,9 +9,6 @@
 namespace saunter::inline v0_2::detail {
 namespace {
 
-/// Tells that costs do not fit the narrow marks; the search begins again with wide ones.
-constexpr Reason too_dear = Reason::cost_overflow;
-
 Cost highest_step(const Question& question) {
   const CostGrid& costs = question.costs;
   return question.beyond != nullptr ? step_cost(costs.longest_step(), question.beyond->ground.highest_entry())
@@ -21,62 +18,43 @@ Cost highest_step(const Question& question) {
 }  // namespace
 
 Ending CostSearch::run(const Question& question) {
-  used_wide_ = highest_step(question) > Narrow::most_cost / 2;
-  if (!used_wide_) {
-    const Ending ending = run_with(narrow_, question);
-    if (ending.reason != too_dear) return ending;
-    used_wide_ = true;
-  }
-  return run_with(wide_, question);
-}
-
-template <typename Marks>
-Ending CostSearch::run_with(Marks& marks, const Question& question) {
-  const std::size_t traced = question.trace == nullptr ? 0 : question.trace->size();
-  marks.begin(question.costs.size().cell_count());
-  touched_ = {};
+  marks_.begin(question.costs.size());
   const Tiling tiling = question.costs.tiling();
-  const Ending ending = [&] {
-    switch (tiling.shape()) {
-      case Shape::square:
-        return run_guided(marks, question,
-                          [](const Estimate& to, Cell goal, bool guided) { return SquareGuide(to, goal, guided); });
-      case Shape::triangle:
-        return run_guided(marks, question,
-                          [](const Estimate& to, Cell, bool guided) { return TriangleGuide(to, guided); });
-      case Shape::hex_pointy:
-      case Shape::hex_flat: break;
-    }
-    return run_guided(marks, question, [tiling](const Estimate& to, Cell goal, bool guided) {
-      return HexGuide(tiling, to, goal, guided);
-    });
-  }();
-  if (ending.reason == too_dear && question.trace != nullptr) question.trace->resize(traced);
-  return ending;
+  switch (tiling.shape()) {
+    case Shape::square:
+      return run_guided(question,
+                        [](const Estimate& to, Cell goal, bool guided) { return SquareGuide(to, goal, guided); });
+    case Shape::triangle:
+      return run_guided(question, [](const Estimate& to, Cell, bool guided) { return TriangleGuide(to, guided); });
+    case Shape::hex_pointy:
+    case Shape::hex_flat: break;
+  }
+  return run_guided(
+      question, [tiling](const Estimate& to, Cell goal, bool guided) { return HexGuide(tiling, to, goal, guided); });
 }
 
-template <typename Marks, typename MakeGuide>
-Ending CostSearch::run_guided(Marks& marks, const Question& question, MakeGuide&& make_guide) {
+template <typename MakeGuide>
+Ending CostSearch::run_guided(const Question& question, MakeGuide&& make_guide) {
   using Guide = decltype(make_guide(std::declval<const Estimate&>(), question.to, true));
   if (question.beyond == nullptr) {
     const Estimate estimate(question.costs, question.to);
-    return run_to<OneEnd>(marks, question, make_guide(estimate, question.to, question.guided));
+    return run_to<OneEnd>(question, make_guide(estimate, question.to, question.guided));
   }
   const Goals& goals = question.beyond->goals;
   if (goals.aims().size() == 1) {
     const Goals::Aim& aim = goals.aims().front();
     const Guide guide = make_guide(aim.estimate, aim.at, question.guided);
-    return run_to<ManyEnds>(marks, question, GuideWithin<Guide>(guide, goals));
+    return run_to<ManyEnds>(question, GuideWithin<Guide>(guide, goals));
   }
   const auto to_aim = [&](const Goals::Aim& aim) { return make_guide(aim.estimate, aim.at, true); };
-  return run_to<ManyEnds>(marks, question, GuideToAny<Guide>(goals, question.guided, to_aim));
+  return run_to<ManyEnds>(question, GuideToAny<Guide>(goals, question.guided, to_aim));
 }
 
-template <typename Ends, typename Marks, typename Guide>
-Ending CostSearch::run_to(Marks& marks, const Question& question, const Guide& guide) {
+template <typename Ends, typename Guide>
+Ending CostSearch::run_to(const Question& question, const Guide& guide) {
   if (question.danger != nullptr) {
     long_ring_.begin();
-    return expand_all<Price::weighed, Ends>(marks, long_ring_, question, guide);
+    return expand_all<Price::weighed, Ends>(long_ring_, question, guide);
   }
   // An estimate changes by no more than the step costs.
   queues_.begin(2 * std::uint64_t{highest_step(question)}, true);
@@ -85,9 +63,9 @@ Ending CostSearch::run_to(Marks& marks, const Question& question, const Guide& g
     if constexpr (std::is_same_v<Queue, StateRing> && Guide::squares) {
       const bool one_cost =
           canonical(question.costs) && (question.beyond == nullptr || question.beyond->keeps_one_cost(question.costs));
-      if (one_cost) return expand_all<Price::one, Ends>(marks, queue, question, guide);
+      if (one_cost) return expand_all<Price::one, Ends>(queue, question, guide);
     }
-    return expand_all<Price::entries, Ends>(marks, queue, question, guide);
+    return expand_all<Price::entries, Ends>(queue, question, guide);
   });
 }
 
@@ -151,31 +129,18 @@ struct Moves {
   }
 };
 
-/// Whether marks can hold a cost. Notes why not.
-template <Price price, typename Marks>
-SAUNTER_INLINE inline bool fits(Ending& ending, std::uint64_t cost) {
-  if (cost > max_cost) {
-    ending.cut = true;
-    return false;
-  }
-  if (price != Price::weighed || cost <= Marks::most_cost) return true;
-  ending.reason = too_dear;  // how much a step weighs is not known beforehand
-  return false;
-}
-
 }  // namespace
 
-template <Price price, typename Ends, typename Marks, typename Queue, typename Guide>
-Ending CostSearch::expand_all(Marks& marks, Queue& queue, const Question& question, const Guide& guide) {
+template <Price price, typename Ends, typename Queue, typename Guide>
+Ending CostSearch::expand_all(Queue& queue, const Question& question, const Guide& guide) {
   constexpr bool beyond = std::is_same_v<Ends, ManyEnds>;
   const Moves<price, beyond> moves{question};
   const Ends ends(question);
   onward_.prepare(moves.costs);
   const Onward onward = onward_;
   const std::uint64_t bound = question.bound;
-  const std::uint64_t fitting = Marks::most_cost < max_cost ? Marks::most_cost - highest_step(question) : max_cost;
-  auto* const known = marks.words();
-  const auto mark = marks.marked(0);  // a copy the compiler can keep at hand
+  std::uint32_t* const known = marks_.words();  // copies the compiler can keep at hand
+  bool* const lines = marks_.lines();
   Ending ending;
   const auto reach = [&](std::uint32_t packed, std::uint32_t index, std::uint64_t cost, std::uint8_t back)
                          SAUNTER_INLINE {
@@ -184,24 +149,21 @@ Ending CostSearch::expand_all(Marks& marks, Queue& queue, const Question& questi
                              ending.cut = true;
                              return;
                            }
-                           known[index] = static_cast<typename Marks::Value>(mark | cost);
+                           known[index] = marked(cost);
+                           lines[index / marks_.line] = true;
                            queue.enqueue({packed, static_cast<Cost>(cost), back}, total);
                          };
   const auto look = [&](const State& state) SAUNTER_INLINE {
-    if (price == Price::weighed && ending.reason == too_dear) return Take::stop;
     const Cell cell = unpack(state.cell);
     const std::uint32_t index = moves.size.index(cell).value();
-    if (known[index] != (mark | state.cost)) return Take::skip;  // reached more cheaply since
+    if (known[index] != marked(state.cost)) return Take::skip;  // reached more cheaply since
     // Equals are looked at for a goal given earlier.
     if (beyond && ending.goal != Goals::none && state.cost + guide(state.cell) > ending.cost) return Take::stop;
     if (ending.expanded == question.limit) return ending.reason = Reason::stopped, Take::stop;
     ++ending.expanded;
-    touched_.take(index);
+    marks_.expand(index);
     if (question.trace != nullptr) moves.trace(state, cell, index, guide(state.cell));
-    if (arrives<beyond>(ending, ends.here(state.cell, cell), cell, state.cost)) return Take::stop;
-    if constexpr (price == Price::weighed) return Take::expand;
-    if (state.cost <= fitting) return Take::expand;  // no step from here leads beyond what the marks hold
-    return ending.reason = too_dear, Take::stop;
+    return arrives<beyond>(ending, ends.here(state.cell, cell), cell, state.cost) ? Take::stop : Take::expand;
   };
   const auto expand = [&](const State& state) SAUNTER_INLINE {
     const Cell cell = unpack(state.cell);
@@ -213,31 +175,25 @@ Ending CostSearch::expand_all(Marks& marks, Queue& queue, const Question& questi
       const std::uint32_t next = index + moves.steps.index[kind][d];
       if (!moves.bearable(next)) continue;
       const std::uint64_t cost = std::uint64_t{state.cost} + moves.cost(cell, kind, d, next, near);
-      if (!fits<price, Marks>(ending, cost)) continue;
-      if (known[next] <= (mark | cost)) continue;
+      if (cost > max_cost) {
+        ending.cut = true;
+        continue;
+      }
+      if (known[next] >= marked(cost)) continue;
       reach(state.cell + moves.steps.packed[kind][d], next, cost, moves.hood.opposite[kind][d]);
     }
   };
   const std::uint32_t start = moves.size.index(question.from).value();
-  touched_.take(start);
+  marks_.expand(start);
   reach(pack(question.from), start, 0, Worthwhile::at_start);
   best_first(queue, look, expand);
-  if (ending.goal != Goals::none && ending.reason != too_dear) ending.reason = Reason::found;
+  if (ending.goal != Goals::none) ending.reason = Reason::found;
   return ending;
-}
-
-void CostSearch::write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const {
-  if (used_wide_) {
-    walk_back(wide_, question, from, out);
-  } else {
-    walk_back(narrow_, question, from, out);
-  }
 }
 
 /// Every reached cell has a neighbour that is cheaper by exactly the step from there: costs only fall on the way. Goes
 /// straight on where it can, which looks natural and costs nothing.
-template <typename Marks>
-void CostSearch::walk_back(const Marks& marks, const Question& question, Cell from, std::vector<Cell>& out) const {
+void CostSearch::write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const {
   const CostGrid& costs = question.costs;
   const Size size = costs.size();
   const Neighbourhood& hood = costs.tiling().neighbourhood();
@@ -247,16 +203,16 @@ void CostSearch::walk_back(const Marks& marks, const Question& question, Cell fr
   while (cell != question.from) {
     out.push_back(cell);
     const auto kind = static_cast<unsigned>(costs.tiling().kind(cell));
-    const std::uint64_t cost = marks.cost(size.index(cell).value());
+    const std::uint64_t cost = std::uint32_t{~marks_[size.index(cell).value()]};
     const auto leads_here = [&](unsigned d) {
       const Cell before = cell + hood.offset[kind][d];
       if (!size.contains(before)) return false;
-      const CellIndex index = size.index(before);
+      const std::uint32_t known = marks_[size.index(before).value()];
       const unsigned back = hood.opposite[kind][d];
-      if (!marks.knows(index.value()) || (question.moves(before) >> back & 1U) == 0) return false;
+      if (known == 0 || (question.moves(before) >> back & 1U) == 0) return false;
       const int before_kind = hood.kind_after[kind][d];
       const Length length = costs.step_length(before_kind, static_cast<int>(back));
-      return marks.cost(index.value()) + question.step(length, cell) == cost;
+      return std::uint64_t{~known} + question.step(length, cell) == cost;
     };
     unsigned d = straight;
     if (d >= count || !leads_here(d)) {
@@ -269,9 +225,6 @@ void CostSearch::walk_back(const Marks& marks, const Question& question, Cell fr
   out.push_back(cell);
 }
 
-Cell CostSearch::nearest(const Question& question) const {
-  return nearest_reached(question, touched_,
-                         [&](std::uint32_t index) { return used_wide_ ? wide_.knows(index) : narrow_.knows(index); });
-}
+Cell CostSearch::nearest(const Question& question) const { return nearest_reached(question, marks_); }
 
 }  // namespace saunter::inline v0_2::detail

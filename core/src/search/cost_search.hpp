@@ -23,32 +23,23 @@ class CostSearch {
   /// The cells from a reached cell back to the start.
   void write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const;
   [[nodiscard]] Cell nearest(const Question& question) const;
-  [[nodiscard]] std::size_t memory() const {
-    return narrow_.memory() + wide_.memory() + queues_.memory() + long_ring_.memory();
-  }
+  [[nodiscard]] std::size_t memory() const { return marks_.memory() + queues_.memory() + long_ring_.memory(); }
 
  private:
-  using Narrow = CostMarks<std::uint32_t, 24>;
-  using Wide = CostMarks<std::uint64_t, 32>;
+  /// What marks hold of a cell reached at this cost: more for less, never 0.
+  [[nodiscard]] static std::uint32_t marked(std::uint64_t cost) { return ~static_cast<std::uint32_t>(cost); }
 
-  template <typename Marks>
-  Ending run_with(Marks& marks, const Question& question);
-  template <typename Marks, typename MakeGuide>
-  Ending run_guided(Marks& marks, const Question& question, MakeGuide&& make_guide);
-  template <typename Ends, typename Marks, typename Guide>
-  Ending run_to(Marks& marks, const Question& question, const Guide& guide);
-  template <Price price, typename Ends, typename Marks, typename Queue, typename Guide>
-  Ending expand_all(Marks& marks, Queue& queue, const Question& question, const Guide& guide);
-  template <typename Marks>
-  void walk_back(const Marks& marks, const Question& question, Cell from, std::vector<Cell>& out) const;
+  template <typename MakeGuide>
+  Ending run_guided(const Question& question, MakeGuide&& make_guide);
+  template <typename Ends, typename Guide>
+  Ending run_to(const Question& question, const Guide& guide);
+  template <Price price, typename Ends, typename Queue, typename Guide>
+  Ending expand_all(Queue& queue, const Question& question, const Guide& guide);
 
-  Narrow narrow_;
-  Wide wide_;
+  CellMarks<std::uint32_t> marks_;
   StateQueues queues_;
   LongRing long_ring_;  // where nothing bounds what a step weighs
   Onward onward_;
-  Span touched_;
-  bool used_wide_ = false;
 };
 
 }  // namespace saunter::inline v0_2::detail

@@ -13,12 +13,16 @@ namespace saunter::inline v0_2 {
 using namespace detail;
 namespace {
 
+/// Makes a grid one of a single value, where it has others in a block alone.
 template <typename T>
-void reset(Grid<T>& grid, Size size, T value) {
+void reset(Grid<T>& grid, Size size, T value, Rect block) {
   if (grid.size() != size) {
     grid = Grid<T>(size, value);
-  } else {
-    std::fill(grid.values().begin(), grid.values().end(), value);
+    return;
+  }
+  for (std::int32_t row = block.top; row < block.bottom; ++row) {
+    const auto values = grid.row(row).begin();
+    std::fill(values + block.left, values + block.right, value);
   }
 }
 
@@ -47,18 +51,57 @@ void Field::keep(std::span<const Source> sources, const FieldOptions& options, b
   to_sources_ = to_sources;
 }
 
+/// Nothing is reached any more. What was is in known_ alone, also after an exception. @param known  what may be reached
+void Field::clear(const CostGrid& costs, Rect known) {
+  const Size size = costs.size();
+  if (cost_.size() != size || next_.size() != size || size == Size{}) known_ = {};
+  if (source_.size() != size || size == Size{}) named_ = {};
+  reset(cost_, size, unreached, known_);
+  reset(next_, size, no_direction, known_);
+  tiling_ = costs.tiling();
+  many_sources_ = sources_.size() > 1;
+  if (many_sources_) {
+    reset(source_, size, no_source, named_);
+    named_ = known;
+  }
+  known_ = known;
+  reached_ = 0;
+}
+
+/// Where cells may lie that are reached within a bound: no step costs less than the shortest into the cheapest cell.
+Rect detail::within_bound(const CostGrid& costs, const FieldGround& ground, const Field& field) {
+  const Size size = costs.size();
+  if (!field.options().budget) return Rect::whole(size);
+  const Cost bound = *field.options().budget;
+  Length shortest = 100;
+  for (int kind = 0; kind < 2; ++kind) {
+    for (int d = 0; d < costs.rules().steps; ++d) shortest = std::min(shortest, costs.step_length(kind, d));
+  }
+  const Cost step = field.options().count_steps ? 100 : std::max<Cost>(1, step_cost(shortest, ground.lowest_entry()));
+  const std::uint64_t aside = costs.tiling().shape() == Shape::triangle ? 2 : 1;
+  Rect within;
+  for (const Source& source : field.sources()) {
+    if (!size.contains(source.cell) || source.head_start > bound) continue;
+    const std::uint64_t steps = std::min<std::uint64_t>(aside * ((bound - Cost{source.head_start}) / step), 65'536);
+    within = within.joined(Rect::of(source.cell).grown(static_cast<std::int32_t>(steps), size));
+  }
+  return within;
+}
+
 /// Cells of one bucket are settled in any order, and others wait: those that cost more than is wanted are taken out.
 void Field::forget_beyond(Cost wanted) {
   reached_ = 0;
-  for (std::uint32_t i = 0; i < cost_.values().size(); ++i) {
-    Cost& cost = cost_.values()[i];
-    if (cost <= wanted) {
-      ++reached_;
-      continue;
+  for (std::int32_t row = known_.top; row < known_.bottom; ++row) {
+    Cost* const costs = cost_.row(row).data();
+    for (std::int32_t col = known_.left; col < known_.right; ++col) {
+      if (costs[col] <= wanted) {
+        ++reached_;
+        continue;
+      }
+      costs[col] = unreached;
+      next_.row(row).data()[col] = no_direction;
+      if (many_sources_) source_.row(row).data()[col] = no_source;
     }
-    cost = unreached;
-    next_.values()[i] = no_direction;
-    if (many_sources_) source_.values()[i] = no_source;
   }
 }
 
@@ -146,13 +189,8 @@ void Searcher::FieldSearch::prepare(std::span<const Source> sources, const Field
   field_.keep(sources, options, travel_ == Travel::to_sources);
   scratch_.ground.begin(costs_, field_.sources_, field_.options());
   limited_ = scratch_.ground.limited();
-  field_.tiling_ = costs_.tiling();
-  reset(field_.cost_, costs_.size(), unreached);
-  reset(field_.next_, costs_.size(), Field::no_direction);
-  field_.many_sources_ = sources.size() > 1;
-  if (field_.many_sources_) reset(field_.source_, costs_.size(), no_source);
+  field_.clear(costs_, within_bound(costs_, scratch_.ground, field_));
   field_.overflowed_ = false;
-  field_.reached_ = 0;
   field_.unused_.clear();
   scratch_.waiting.clear();
 }

@@ -67,6 +67,9 @@ inline StepLengths lengths_of(const CostGrid& costs) {
   return lengths;
 }
 
+/// A block that holds every cell such a field can reach: all of the board without a budget. @pre the field knows what
+/// was asked
+[[nodiscard]] Rect within_bound(const CostGrid& costs, const FieldGround& ground, const Field& field);
 /// Whether a step joins a reached cell to one that is not (asked only after a sum was too large for one way).
 [[nodiscard]] bool leaves_cells_out(const CostGrid& costs, const FieldGround& ground, const Grid<Cost>& reached,
                                     bool to_sources);

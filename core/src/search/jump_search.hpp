@@ -23,8 +23,8 @@ class JumpSearch {
   /// Whether it can be asked this there as well: what is changed keeps the board one of one cost.
   [[nodiscard]] static bool suits(const CostGrid& costs, const Beyond& beyond);
 
-  /// Whether it suits and is likely to be the fastest: long open lines. Where walls end every few cells, as in
-  /// scattered rubble, it stops too often. Looks at a sample of rows. O(1)
+  /// Whether it suits and is likely to be the fastest: where walls are long. Beside single blocked cells, as in
+  /// scattered rubble, it stops too often. O(1)
   [[nodiscard]] static bool pays(const CostGrid& costs);
 
   /// @pre suits(question.costs), and what it has beyond one goal
@@ -32,7 +32,14 @@ class JumpSearch {
   void write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const;
   /// The nearest of the places that were enqueued.
   [[nodiscard]] Cell nearest(const Question& question) const;
-  [[nodiscard]] std::size_t memory() const { return bytes_of(nodes_) + queue_.memory() + ground_.memory(); }
+  /// Visits those places, by number.
+  template <typename Visit>
+  void for_each(Visit&& visit) const {
+    for (std::uint32_t index = touched_.first; index <= touched_.last; ++index) {
+      if (query_.knows(nodes_[index])) visit(index);
+    }
+  }
+  [[nodiscard]] std::size_t memory() const { return nodes_.memory() + queue_.memory() + ground_.memory(); }
 
  private:
   struct Node {
@@ -45,7 +52,7 @@ class JumpSearch {
   Ending run_to(const Question& question, const Along& along, const Guide& guide);
 
   JumpGround ground_;
-  std::vector<Node> nodes_;
+  Zeroed<Node> nodes_;
   QueryNumber query_;
   StateHeap queue_;
   Span touched_;

@@ -16,9 +16,9 @@ namespace saunter::inline v0_2::detail {
 
 /// What a question has beyond one goal and the board as it is; what it does not have costs nothing.
 struct Beyond {
-  const ChangedMoves& ground;  ///< other entry costs for this question, perhaps none
-  const Goals& goals;          ///< where it may arrive, perhaps nowhere
-  Rect changed = {};           ///< elsewhere entries and steps are the board's own, also those of neighbours
+  const ChangedMoves& ground;           ///< other entry costs for this question, perhaps none
+  const Goals& goals;                   ///< where it may arrive, perhaps nowhere
+  Rect changed = {};                    ///< elsewhere entries and steps are the board's own, also those of neighbours
   const DeadEnds* dead_ends = nullptr;  ///< struck off, unless null
 
   [[nodiscard]] unsigned moves(const CostGrid& costs, Cell cell) const {
@@ -41,7 +41,7 @@ inline std::uint64_t weighed_step(Length length, EntryCost entry, std::uint64_t 
 /// l x `wary` x v more, rounded with the rest.
 struct Danger {
   std::span<const std::uint16_t> level;
-  std::uint64_t wary = 0;  ///< hundredths a level
+  std::uint64_t wary = 0;                                             ///< hundredths a level
   std::uint16_t highest = std::numeric_limits<std::uint16_t>::max();  ///< cells above it are not entered
 };
 
@@ -129,15 +129,21 @@ class ManyEnds {
   Rect box_;
 };
 
-/// The cell nearest to the goal among those that a search has reached, by their numbers.
-template <typename Known>
-Cell nearest_reached(const Question& question, Span touched, Known&& known) {
+/// The cell nearest to the goal among those that a search has reached. @param reached  visits them by number:
+/// for_each(visit)
+template <typename Reached>
+Cell nearest_reached(const Question& question, const Reached& reached) {
   const Size size = question.costs.size();
-  if (question.beyond != nullptr) {
-    const auto heuristic = [&](Cell cell) { return question.beyond->goals.heuristic(cell); };
-    return nearest_reached(size, question.from, touched, heuristic, known).cell();
-  }
-  return nearest_reached(size, question.from, touched, Estimate(question.costs, question.to), known).cell();
+  const auto by = [&](const auto& heuristic) {
+    Nearest nearest(question.from, heuristic(question.from));
+    reached.for_each([&](std::uint32_t index) {
+      const Cell cell = size.cell(CellIndex{index});
+      nearest.look(cell, heuristic(cell));
+    });
+    return nearest.cell();
+  };
+  if (question.beyond == nullptr) return by(Estimate(question.costs, question.to));
+  return by([&](Cell cell) { return question.beyond->goals.heuristic(cell); });
 }
 
 }  // namespace saunter::inline v0_2::detail

@@ -37,8 +37,8 @@ inline bool StepSearch::take(const Question& question, const State& state, std::
     return false;
   }
   ++ending.expanded;
-  marks_.set(index, state.back);
-  touched_.take(index);
+  marks_.expand(index);
+  marks_.put(index, marked(state.back));
   if (question.trace != nullptr) {
     const Size size = question.costs.size();
     const bool first = state.back == from_nowhere;
@@ -52,7 +52,7 @@ inline bool StepSearch::take(const Question& question, const State& state, std::
 void StepSearch::settle_rest(const Question& question, std::vector<State>& line) {
   for (const State& state : line) {
     const std::uint32_t index = question.costs.size().index(unpack(state.cell)).value();
-    if (!marks_.knows(index)) marks_.set(index, state.back);
+    if (!knows(index)) marks_.put(index, marked(state.back));
   }
   line.clear();
 }
@@ -105,8 +105,7 @@ Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_st
   const StepTable steps(question.costs.board());
   const Ends ends(question);
   const LegalSteps<four, Ends> legal(question);
-  marks_.begin(size.cell_count());
-  touched_ = {};
+  marks_.begin(size);
   Row<State> level(lines_[0]);
   Row<State> beyond(lines_[1]);
   level.start_with({pack(question.from), from_nowhere});
@@ -120,7 +119,7 @@ Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_st
       const State state = level[i];
       const Cell cell = unpack(state.cell);
       const std::uint32_t index = size.index(cell).value();
-      if (marks_.knows(index)) continue;
+      if (knows(index)) continue;
       const bool taken = take(question, state, index, cell, 100 * step, 0, ending);
       if (taken) note_arrival(ends.here(state.cell, cell), cell, step, ending);
       if (!taken || ending.goal == 0) {
@@ -135,12 +134,12 @@ Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_st
         const unsigned onward = left & ~(1U << state.back);
         beyond.add(state.cell, onward, steps.packed[0]);
         const std::uint32_t next = index + steps.index[0][fans[onward].direction[0]];  // mostly the only one
-        prefetch(marks_.bytes(), next);
+        prefetch(marks_.all(), next);
         legal.fetch(next);
       } else {
         const auto kind = static_cast<unsigned>(tiling.kind(cell));
         for_each_direction(left, [&](unsigned d) {
-          if (marks_.knows(index + steps.index[kind][d])) return;
+          if (knows(index + steps.index[kind][d])) return;
           beyond.add({state.cell + steps.packed[kind][d], hood.opposite[kind][d]});
         });
       }
@@ -223,8 +222,7 @@ Ending StepSearch::expand_totals(const Question& question, const Guide& guide) {
   const LegalSteps<false, Ends> legal(question);
   const std::uint64_t each = std::max<Cost>(1, question.costs.lowest_entry());
   const std::uint64_t bound = question.bound / each;
-  marks_.begin(size.cell_count());
-  touched_ = {};
+  marks_.begin(size);
   for (auto& line : lines_) line.clear();
   Ending ending;
   std::uint64_t total = guide(pack(question.from));
@@ -239,7 +237,7 @@ Ending StepSearch::expand_totals(const Question& question, const Guide& guide) {
       line.pop_back();
       const Cell cell = unpack(state.cell);
       const std::uint32_t index = size.index(cell).value();
-      if (marks_.knows(index)) continue;
+      if (knows(index)) continue;
       const std::uint64_t estimate = guide(state.cell);
       const std::uint64_t cost = (total - estimate) * each;
       const bool taken = take(question, state, index, cell, cost, estimate * each, ending);
@@ -250,7 +248,7 @@ Ending StepSearch::expand_totals(const Question& question, const Guide& guide) {
       }
       const auto kind = static_cast<unsigned>(tiling.kind(cell));
       for_each_direction(legal.at(cell, index), [&](unsigned d) {
-        if (marks_.knows(index + steps.index[kind][d])) return;
+        if (knows(index + steps.index[kind][d])) return;
         const std::uint32_t next = state.cell + steps.packed[kind][d];
         const std::uint64_t next_total = total + 1 + guide(next) - estimate;
         if (next_total > bound) {
@@ -278,8 +276,7 @@ Ending StepSearch::expand_totals_of_four(const Question& question, std::uint64_t
     return static_cast<std::uint64_t>(std::abs(cell.col - to.col)) +
            static_cast<std::uint64_t>(std::abs(cell.row - to.row));
   };
-  marks_.begin(size.cell_count());
-  touched_ = {};
+  marks_.begin(size);
   Row<State> now(lines_[0]);
   Row<State> later(lines_[1]);
   Ending ending;
@@ -293,7 +290,7 @@ Ending StepSearch::expand_totals_of_four(const Question& question, std::uint64_t
       const State state = now.take_last();
       const Cell cell = unpack(state.cell);
       const std::uint32_t index = size.index(cell).value();
-      if (marks_.knows(index)) continue;
+      if (knows(index)) continue;
       const std::uint64_t remaining = estimate(cell);
       const std::uint64_t ahead = remaining > slack ? remaining - slack : 0;
       const std::uint64_t cost = (total - remaining) * each;
@@ -314,7 +311,7 @@ Ending StepSearch::expand_totals_of_four(const Question& question, std::uint64_t
       // The rows beside are likely to be needed next.
       for (const unsigned d : {0U, 2U}) {
         const std::uint32_t beside = index + steps.index[0][d];
-        prefetch(marks_.bytes(), beside);
+        prefetch(marks_.all(), beside);
         legal.fetch(beside);
       }
       later.add(state.cell, onward & ~nearer, steps.packed[0]);
@@ -333,13 +330,11 @@ void StepSearch::write_way_back(const Question& question, Cell from, std::vector
   const Neighbourhood& hood = tiling.neighbourhood();
   out.push_back(from);
   for (Cell cell = from; cell != question.from;) {
-    cell = cell + hood.offset[static_cast<unsigned>(tiling.kind(cell))][marks_.back(size.index(cell).value())];
+    cell = cell + hood.offset[static_cast<unsigned>(tiling.kind(cell))][marks_[size.index(cell).value()] - 1U];
     out.push_back(cell);
   }
 }
 
-Cell StepSearch::nearest(const Question& question) const {
-  return nearest_reached(question, touched_, [&](std::uint32_t index) { return marks_.knows(index); });
-}
+Cell StepSearch::nearest(const Question& question) const { return nearest_reached(question, marks_); }
 
 }  // namespace saunter::inline v0_2::detail

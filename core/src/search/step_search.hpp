@@ -22,7 +22,9 @@ class StepSearch {
   /// The cells from a reached cell back to the start.
   void write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const;
   [[nodiscard]] Cell nearest(const Question& question) const;
-  [[nodiscard]] std::size_t memory() const { return marks_.memory() + bytes_of(lines_[0], lines_[1], lines_[2], lines_[3]); }
+  [[nodiscard]] std::size_t memory() const {
+    return marks_.memory() + bytes_of(lines_[0], lines_[1], lines_[2], lines_[3]);
+  }
 
  private:
   static constexpr std::uint32_t from_nowhere = 15;
@@ -46,8 +48,10 @@ class StepSearch {
   [[nodiscard]] bool take(const Question& question, const State& state, std::uint32_t index, Cell cell,
                           std::uint64_t cost, std::uint64_t estimate, Ending& ending);
 
-  BackMarks marks_;
-  Span touched_;
+  [[nodiscard]] static std::uint8_t marked(std::uint32_t back) { return static_cast<std::uint8_t>(back + 1); }
+  [[nodiscard]] bool knows(std::uint32_t index) const { return marks_[index] != 0; }
+
+  CellMarks<std::uint8_t> marks_;            // the direction back to where a cell was reached from, and 1
   std::array<std::vector<State>, 4> lines_;  // by level or total, in turn
 };
 

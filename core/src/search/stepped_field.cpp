@@ -46,20 +46,10 @@ void SteppedField::Work::begin(const CostGrid& costs, std::span<const Source> so
 
 void SteppedField::Work::begin_anew() {
   Field& field = *field_;
-  const Size size = costs_->size();
-  const auto clear = [&](auto& grid, auto value) {
-    if (grid.size() != size) grid = std::remove_reference_t<decltype(grid)>(size);
-    std::fill(grid.values().begin(), grid.values().end(), value);
-  };
   repairs_ = false;
   wanted_ = bound_;
   ground_.begin_waiting();
-  field.tiling_ = costs_->tiling();
-  clear(field.cost_, unreached);
-  clear(field.next_, Field::no_direction);
-  field.many_sources_ = field.sources_.size() > 1;
-  if (field.many_sources_) clear(field.source_, no_source);
-  field.reached_ = 0;
+  field.clear(*costs_, within_bound(*costs_, ground_, field));
   beyond_ = false;
   waiting_.clear();
   seeds_.clear();
@@ -89,6 +79,8 @@ void SteppedField::Work::begin_repair(const CostGrid& costs, Field& field) {
     give_up();
     return;
   }
+  field.known_ = field.known_.joined(within_bound(costs, ground_, field));
+  if (field.many_sources_) field.named_ = field.known_;
   std::sort(seeds_.begin(), seeds_.end());
   seeds_.erase(std::unique(seeds_.begin(), seeds_.end()), seeds_.end());
   for (const std::uint32_t cell : seeds_) {

@@ -44,7 +44,7 @@ WarySearcher::WarySearcher(WarySearcher&&) noexcept = default;
 WarySearcher& WarySearcher::operator=(WarySearcher&&) noexcept = default;
 
 std::size_t WarySearcher::memory() const {
-  return bytes_of(memory_->labels, memory_->marks, route_.cells_) + memory_->queue.memory() +
+  return bytes_of(memory_->labels, route_.cells_) + memory_->marks.memory() + memory_->queue.memory() +
          memory_->by_cost.memory() + memory_->dead_ends.memory() + memory_->goals.memory();
 }
 

@@ -75,7 +75,7 @@ struct WarySearcher::Memory {
   };
   // With linger.
   std::vector<Label> labels;
-  std::vector<Mark> marks;
+  detail::Zeroed<Mark> marks;
   detail::QueryNumber query;
   detail::LongRing queue;  // of labels, by number
   // Without.

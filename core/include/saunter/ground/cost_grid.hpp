@@ -131,6 +131,14 @@ class CostGrid {
   [[nodiscard]] const BitGrid& open_cells() const { return open_; }
   /// The same with columns as rows. Kept where long scans along both pay: squares with 8 steps; else of size 0 x 0.
   [[nodiscard]] const BitGrid& open_cells_turned() const { return open_turned_; }
+  /// What scans along all columns meet, kept up with every change: how lines of open cells end.
+  struct LineCounts {
+    std::uint64_t cells = 0;  ///< open ones
+    std::uint64_t walls = 0;  ///< ends of lines of them
+    std::uint64_t stops = 0;  ///< open cells beside which a wall ends
+  };
+  /// All 0 where open_cells_turned() is not kept. O(1).
+  [[nodiscard]] const LineCounts& line_counts() const { return line_counts_; }
 
   /// The legal steps from a cell, a bit for each direction; none from a blocked cell and off the map. O(1).
   [[nodiscard]] DirectionSet moves(Cell cell) const {
@@ -268,9 +276,10 @@ class CostGrid {
   /// Tells that a block has changed.
   void note_change(Rect block);
   /// To be called when open cells have changed within a block.
-  void take_open_bits(Rect block) {
-    if (open_turned_.size().cols > 0) open_turned_.take_turned(open_, block);
-  }
+  void take_open_bits(Rect block);
+  static constexpr std::uint64_t more = 1;
+  static constexpr std::uint64_t less = ~std::uint64_t{0};
+  void count_lines(Rect block, std::uint64_t sign);
   void fill_table();
   /// Whether the cell a step leads to is open and a way round a corner is as the corner rule wants it.
   template <typename Open, typename EdgeFree>
@@ -327,6 +336,7 @@ class CostGrid {
   Grid<EntryCost> entry_;
   BitGrid open_;
   BitGrid open_turned_;
+  LineCounts line_counts_;
   Sides sides_;               // legal steps; none where they follow from the open cells
   Sides unbarred_;            // the same whatever is open; none while no cell has been shut: sides_ then
   Grid<std::uint8_t> walls_;  // barriers alone, an edge a bit; none where unbarred_ tells (size 1, no height limits)

@@ -106,6 +106,7 @@ class Field {
   friend class SteppedField;
   static constexpr std::uint8_t no_direction = 255;
   void keep(std::span<const Source> sources, const FieldOptions& options, bool to_sources);
+  void clear(const CostGrid& costs, Rect known);
   void forget_beyond(Cost wanted);
 
   Stamp stamp_;
@@ -114,6 +115,8 @@ class Field {
   Grid<std::uint8_t> next_;
   Grid<std::uint32_t> source_;  // kept up only with several sources
   bool many_sources_ = false;
+  Rect known_;  // nothing is reached outside
+  Rect named_;  // no source has a cell outside
   std::size_t reached_ = 0;
   bool overflowed_ = false;
   std::vector<UnusedSource> unused_;

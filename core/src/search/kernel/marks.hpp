@@ -1,13 +1,14 @@
 /// @file
-/// What a query knows of each cell, in memory that is used again and hardly ever cleared.
+/// What a query knows of each cell, in memory that is used again and costs only what is touched of it.
 #pragma once
 
 #include <algorithm>
 #include <cstdint>
+#include <cstring>
 #include <span>
-#include <vector>
 
-#include "memory.hpp"
+#include "ends.hpp"
+#include "zeroed.hpp"
 
 namespace saunter::inline v0_2::detail {
 
@@ -16,12 +17,12 @@ namespace saunter::inline v0_2::detail {
 class QueryNumber {
  public:
   /// A new query over so many records; clears them only when the numbers are used up. Records are plain structs with a
-  /// member `query`, 0 where there has been none.
+  /// member `query`, all zeros where there has been none.
   template <typename Record>
-  void begin(std::vector<Record>& records, std::size_t count) {
-    if (records.size() < count) records.resize(count);
+  void begin(Zeroed<Record>& records, std::size_t count) {
+    if (records.size() < count) records.make(count);
     if (++number_ != 0) return;
-    std::fill(records.begin(), records.end(), Record{});  // wrapped: old marks would look new
+    records.make(records.size());  // wrapped: old marks would look new
     number_ = 1;
   }
   [[nodiscard]] std::uint32_t now() const { return number_; }
@@ -34,64 +35,80 @@ class QueryNumber {
   std::uint32_t number_ = 0;
 };
 
-/// A number for each cell, valid for one query: the query's mark above the cost, marks counting down, so one comparison
-/// tells "not seen in this query, or costlier than this". Clears its memory only when the marks are used up.
-template <typename Word, unsigned cost_bits>
-class CostMarks {
+/// A word for each cell, 0 until the query puts one there. The next query clears what this one has touched, by lines of
+/// 64 cells: a short query on a large board costs what a short query costs, whatever came before and however it ended.
+template <typename Word>
+class CellMarks {
  public:
-  using Value = Word;
-  static constexpr std::uint64_t most_cost = (std::uint64_t{1} << cost_bits) - 1;
-
-  void begin(std::size_t cells) {
+  void begin(Size size) {
+    clear();
+    const std::size_t cells = size.cell_count();
     if (words_.size() < cells) {
-      words_.assign(cells, unused);
-      mark_ = last_mark;
-    } else if (mark_ == 0) {
-      std::fill(words_.begin(), words_.end(), unused);
-      mark_ = last_mark;
+      words_.make(0);  // until both are there
+      lines_.make(cells / line + 1);
+      words_.make(cells);
     }
-    --mark_;
+    size_ = size;
   }
-  /// What a cell reached at this cost holds.
-  [[nodiscard]] Word marked(std::uint64_t cost) const { return static_cast<Word>(mark_ << cost_bits | cost); }
+  /// @pre the cell is one that has been expanded, or a step from one
+  SAUNTER_INLINE void put(std::uint32_t index, Word word) {
+    words_.data()[index] = word;
+    lines_.data()[index / line] = true;
+  }
+  [[nodiscard]] Word operator[](std::uint32_t index) const { return words_.data()[index]; }
+  /// To be called for each cell that is expanded, before what it leads to is put.
+  void expand(std::uint32_t index) { expanded_.take(index); }
+  /// Visits the cells that have a word, by number.
+  template <typename Visit>
+  void for_each(Visit&& visit) const {
+    for_each_line([&](std::size_t at) {
+      const auto first = static_cast<std::uint32_t>(at * line);
+      const auto last = std::min(first + line, static_cast<std::uint32_t>(size_.cell_count()));
+      for (std::uint32_t index = first; index < last; ++index) {
+        if (words_.data()[index] != 0) visit(index);
+      }
+    });
+  }
+  /// The memory itself, for inner loops: what is written there is told by lines.
   [[nodiscard]] Word* words() { return words_.data(); }
-  [[nodiscard]] const Word* words() const { return words_.data(); }
-  [[nodiscard]] bool knows(std::uint32_t index) const { return words_[index] >> cost_bits == mark_; }
-  [[nodiscard]] std::uint64_t cost(std::uint32_t index) const { return words_[index] & most_cost; }
-  [[nodiscard]] std::size_t memory() const { return bytes_of(words_); }
+  [[nodiscard]] std::span<const Word> all() const { return {words_.data(), words_.size()}; }
+  [[nodiscard]] bool* lines() { return lines_.data(); }
+  [[nodiscard]] std::size_t memory() const { return words_.memory() + lines_.memory(); }
+
+  static constexpr std::uint32_t line = 64;
 
  private:
-  static constexpr Word unused = static_cast<Word>(~Word{0});
-  static constexpr std::uint64_t last_mark = unused >> cost_bits;
-
-  std::vector<Word> words_;
-  std::uint64_t mark_ = 0;
-};
-
-/// For each cell whether it was seen in this query and the direction back to where it was reached from, in one byte.
-/// Clears its memory every 15 queries.
-class BackMarks {
- public:
-  void begin(std::size_t cells) {
-    if (bytes_.size() < cells) {
-      bytes_.assign(cells, 0);
-      mark_ = 0;
-    }
-    mark_ += 16;
-    if (mark_ == 0) {
-      std::fill(bytes_.begin(), bytes_.end(), std::uint8_t{0});
-      mark_ = 16;
+  template <typename Visit>
+  void for_each_line(Visit&& visit) const {
+    if (expanded_.first > expanded_.last) return;
+    const Span touched = expanded_.with_neighbours(size_);
+    const bool* const lines = lines_.data();
+    const std::size_t end = touched.last / line + 1;
+    for (std::size_t at = touched.first / line; at < end; ++at) {
+      if (at % 8 == 0 && at + 8 <= end) {  // none of eight
+        std::uint64_t eight = 0;
+        std::memcpy(&eight, lines + at, sizeof eight);
+        if (eight == 0) {
+          at += 7;
+          continue;
+        }
+      }
+      if (lines[at]) visit(at);
     }
   }
-  [[nodiscard]] bool knows(std::uint32_t index) const { return (bytes_[index] & 0xF0U) == mark_; }
-  void set(std::uint32_t index, std::uint32_t back) { bytes_[index] = static_cast<std::uint8_t>(mark_ | back); }
-  [[nodiscard]] std::span<const std::uint8_t> bytes() const { return bytes_; }
-  [[nodiscard]] unsigned back(std::uint32_t index) const { return bytes_[index] & 15U; }
-  [[nodiscard]] std::size_t memory() const { return bytes_of(bytes_); }
+  void clear() {
+    for_each_line([&](std::size_t at) {
+      const std::size_t first = at * line;
+      std::fill_n(words_.data() + first, std::min<std::size_t>(line, words_.size() - first), Word{0});
+      lines_.data()[at] = false;
+    });
+    expanded_ = {};
+  }
 
- private:
-  std::vector<std::uint8_t> bytes_;
-  std::uint8_t mark_ = 0;
+  Zeroed<Word> words_;
+  Zeroed<bool> lines_;  // which hold a word; no bytes, which could be part of anything for all the compiler knows
+  Span expanded_;
+  Size size_;
 };
 
 }  // namespace saunter::inline v0_2::detail
