@@ -476,3 +476,50 @@ TEST_CASE(
   }
   CHECK(found > share_of(300));
 }
+
+TEST_CASE("over-budget where there is more than the budget lasts for, else no-way: every search, 1,500 random maps") {
+  Searcher searcher;
+  WarySearcher wary_searcher;
+  SteppedSearch stepped;
+  std::size_t met[2] = {};
+  for (const std::uint64_t seed : seeds(1500)) {
+    INFO("seed " << seed);
+    Random random(seed);
+    const Ground ground = random_ground(random, 9, random.chance(40));
+    const CostGrid& costs = ground.costs;
+    const Cell from = random.cell(costs.size());
+    const Cell to = random.cell(costs.size());
+    if (!costs.open(from) || !costs.open(to)) continue;
+    const Field all = searcher.reach(costs, from);
+    // Mostly about as much as the last cell costs: the difference is one cell then.
+    Cost farthest = 0;
+    for (const Cost cost : all.costs().values()) farthest = cost == unreached ? farthest : std::max(farthest, cost);
+    const Hundredths budget = random.chance(70) ? Hundredths(farthest + static_cast<Cost>(random.whole(0, 1)) -
+                                                             std::min(farthest, static_cast<Cost>(random.whole(0, 1))))
+                                                : random.hundredths(0, 3000);
+    const Field within = searcher.reach(costs, from, {.budget = budget});
+    const bool more = within.reached_count() < all.reached_count();
+    if (within.reached(to)) continue;
+    const Reason reason = more ? Reason::over_budget : Reason::no_way;
+    ++met[more ? 0 : 1];
+    for (const auto by : {Algorithm::automatic, Algorithm::astar, Algorithm::dijkstra, Algorithm::jump,
+                          Algorithm::dead_ends, Algorithm::greedy}) {
+      INFO("by " << algorithm_name(by));
+      CHECK(searcher.route(costs, from, to, {.by = by, .budget = budget}).verdict().reason == reason);
+    }
+    CHECK(searcher.route(costs, from, to, {.weight = 3_steps, .budget = budget}).verdict().reason == reason);
+    stepped.begin(costs, from, to, {.budget = budget});
+    while (!stepped.run(3)) {
+    }
+    CHECK(stepped.route().verdict().reason == reason);
+    const Levels none(costs.size());
+    for (const Hundredths linger : {0_steps, 1_steps}) {
+      WaryOptions options{.care = {.wary = 1_steps, .linger = linger}, .budget = budget};
+      CHECK(wary_searcher.route(costs, none, from, to, options).verdict().reason == reason);
+      options.strike_dead_ends = linger == 0;
+      CHECK(wary_searcher.route(costs, none, from, to, options).verdict().reason == reason);
+    }
+  }
+  CHECK(met[0] > share_of(100));
+  CHECK(met[1] > share_of(60));
+}

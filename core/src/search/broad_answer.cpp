@@ -51,6 +51,12 @@ void SteppedSearch::BroadSearch::find_place_of_no() {
   // All whose least cost fits; a search that was guided, or took the first route, has not seen them.
   if (by_ != Algorithm::dijkstra) survey(Algorithm::dijkstra, nullptr);
   verdict_.at = nearest(known);
+  if (verdict_.reason != Reason::over_budget) return;
+  const auto among = [&](std::uint32_t index) { return known(costs_->size().cell(CellIndex{index})); };
+  const bool more = leads_out(
+      *costs_, ReachedCells<decltype(among)>{costs_->size(), touched_, among},
+      [&](Cell cell) { return ground_.moves(cell); }, [](std::uint32_t) { return true; });
+  if (!more) verdict_.reason = Reason::no_way;
 }
 
 void SteppedSearch::BroadSearch::write_best_so_far(std::vector<Cell>& out) const {
@@ -194,8 +200,9 @@ template <typename Among>
 Cell SteppedSearch::BroadSearch::nearest(Among&& among) const {
   const Size size = costs_->size();
   const auto heuristic = [&](Cell cell) { return goals_.heuristic(cell); };
-  Nearest nearest = nearest_reached(size, starts_.front().cell, touched_, heuristic,
-                                    [&](std::uint32_t index) { return among(size.cell(CellIndex{index})); });
+  const auto known = [&](std::uint32_t index) { return among(size.cell(CellIndex{index})); };
+  const ReachedCells<decltype(known)> reached{size, touched_, known};
+  Nearest nearest = nearest_reached(size, starts_.front().cell, reached, heuristic);
   for (const Source& start : starts_) nearest.look(start.cell, heuristic(start.cell));
   return nearest.cell();
 }

@@ -317,7 +317,8 @@ void SteppedSearch::BroadSearch::end(Reason reason) {
   ended_ = true;
   if (reason == Reason::no_way && found_goal_ != Goals::none) reason = Reason::found;
   if (verdict_.reason != Reason::found) return;  // no goal could be used: the route to the nearest cell was wanted
-  if (reason == Reason::no_way && cut_) {
+  const bool left_out = cut_ || (by_ == Algorithm::dead_ends && options_.budget);
+  if (reason == Reason::no_way && left_out) {
     reason = options_.budget ? Reason::over_budget : Reason::cost_overflow;  // or none at all, see find_place_of_no()
   }
   verdict_.reason = reason;

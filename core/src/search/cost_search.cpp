@@ -225,6 +225,4 @@ void CostSearch::write_way_back(const Question& question, Cell from, std::vector
   out.push_back(cell);
 }
 
-Cell CostSearch::nearest(const Question& question) const { return nearest_reached(question, marks_); }
-
 }  // namespace saunter::inline v0_2::detail

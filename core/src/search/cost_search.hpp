@@ -22,7 +22,9 @@ class CostSearch {
   Ending run(const Question& question);
   /// The cells from a reached cell back to the start.
   void write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const;
-  [[nodiscard]] Cell nearest(const Question& question) const;
+  [[nodiscard]] Cell nearest(const Question& question) const { return nearest_reached(question, marks_); }
+  /// Whether a step leads out of all that was reached.
+  [[nodiscard]] bool leads_out(const Question& question) const { return detail::leads_out(question, marks_); }
   [[nodiscard]] std::size_t memory() const { return marks_.memory() + queues_.memory() + long_ring_.memory(); }
 
  private:

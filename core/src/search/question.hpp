@@ -129,18 +129,20 @@ class ManyEnds {
   Rect box_;
 };
 
-/// The cell nearest to the goal among those that a search has reached. @param reached  visits them by number:
-/// for_each(visit)
+/// Whether a step leads out of the cells that a search has reached.
+template <typename Reached>
+bool leads_out(const Question& question, const Reached& reached) {
+  const Danger* const danger = question.danger;
+  return leads_out(
+      question.costs, reached, [&](Cell cell) { return question.moves(cell); },
+      [&](std::uint32_t index) { return danger == nullptr || danger->level[index] <= danger->highest; });
+}
+
+/// The cell nearest to the goal among those that a search has reached.
 template <typename Reached>
 Cell nearest_reached(const Question& question, const Reached& reached) {
-  const Size size = question.costs.size();
   const auto by = [&](const auto& heuristic) {
-    Nearest nearest(question.from, heuristic(question.from));
-    reached.for_each([&](std::uint32_t index) {
-      const Cell cell = size.cell(CellIndex{index});
-      nearest.look(cell, heuristic(cell));
-    });
-    return nearest.cell();
+    return nearest_reached(question.costs.size(), question.from, reached, heuristic).cell();
   };
   if (question.beyond == nullptr) return by(Estimate(question.costs, question.to));
   return by([&](Cell cell) { return question.beyond->goals.heuristic(cell); });

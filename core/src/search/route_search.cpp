@@ -154,7 +154,7 @@ void Searcher::RouteSearch::answer_no(const Question& question, const Search& se
   if (ending.reason == Reason::stopped || saw_all) {
     route_.verdict_ = {ending.reason, search.nearest(question)};
     if (options_.or_nearest) write_nearest(question, search);
-  } else if (ending.cut && options_.budget) {
+  } else if (options_.budget) {
     answer_within(question, Reason::over_budget, *options_.budget);
   } else if (Cell nearest; leads_to_goal(question, nearest)) {
     answer_within(question, Reason::cost_overflow, max_cost);
@@ -186,7 +186,9 @@ void Searcher::RouteSearch::answer_within(const Question& question, Reason reaso
   all.limit = ~std::uint64_t{0};
   all.trace = nullptr;
   const auto answer = [&](auto& search) {
-    route_.verdict_ = {reason, search.nearest(all)};
+    // Guided searches leave out what does not lead there within the budget, and cells costlier ways came to first.
+    const bool all_of_it = reason == Reason::over_budget && !search.leads_out(all);
+    route_.verdict_ = {all_of_it ? Reason::no_way : reason, search.nearest(all)};
     if (options_.or_nearest) write_nearest(all, search);
   };
   if (StepSearch::one_step_cost(costs_, question.beyond)) {

@@ -335,6 +335,4 @@ void StepSearch::write_way_back(const Question& question, Cell from, std::vector
   }
 }
 
-Cell StepSearch::nearest(const Question& question) const { return nearest_reached(question, marks_); }
-
 }  // namespace saunter::inline v0_2::detail

@@ -21,7 +21,9 @@ class StepSearch {
   Ending by_cost(const Question& question);
   /// The cells from a reached cell back to the start.
   void write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const;
-  [[nodiscard]] Cell nearest(const Question& question) const;
+  [[nodiscard]] Cell nearest(const Question& question) const { return nearest_reached(question, marks_); }
+  /// Whether a step leads out of all that was reached.
+  [[nodiscard]] bool leads_out(const Question& question) const { return detail::leads_out(question, marks_); }
   [[nodiscard]] std::size_t memory() const {
     return marks_.memory() + bytes_of(lines_[0], lines_[1], lines_[2], lines_[3]);
   }

@@ -122,10 +122,14 @@ void WarySearcher::Lingering::end_without(Reason reason) {
     }
   }
   if (reason == Reason::over_budget || reason == Reason::cost_overflow) survey();
-  const Nearest nearest = nearest_reached(costs_.size(), asked_.from, expanded_, estimate_, [&](std::uint32_t index) {
-    return memory_.query.knows(memory_.marks[index]);
-  });
-  route_.verdict_ = {reason, nearest.cell()};
+  const auto knows = [&](std::uint32_t index) { return memory_.query.knows(memory_.marks[index]); };
+  const ReachedCells<decltype(knows)> reached{costs_.size(), expanded_, knows};
+  const bool more =
+      reason != Reason::over_budget || leads_out(
+                                           costs_, reached, [&](Cell cell) { return costs_.moves_on_map(cell); },
+                                           [&](std::uint32_t index) { return level_[index] <= highest_; });
+  route_.verdict_ = {more ? reason : Reason::no_way,
+                     nearest_reached(costs_.size(), asked_.from, reached, estimate_).cell()};
 }
 
 /// Expands all that the budget allows, unguided.

@@ -107,8 +107,9 @@ class WarySearcher::Weighing {
       std::reverse(route_.cells_.begin(), route_.cells_.end());
       return;
     }
-    const Reason reason = ending.reason == Reason::stopped ? Reason::stopped : asked_.reason(ending.cut);
     // A search that leaves out dead ends has not seen all cells.
+    const bool cut = ending.cut || (asked_.options.strike_dead_ends && asked_.options.budget);
+    const Reason reason = ending.reason == Reason::stopped ? Reason::stopped : asked_.reason(cut);
     const bool may_be_apart =
         reason == Reason::cost_overflow || (reason == Reason::no_way && asked_.options.strike_dead_ends);
     const std::optional<Cell> apart = may_be_apart ? asked_.nearest_when_apart() : std::nullopt;
@@ -117,10 +118,11 @@ class WarySearcher::Weighing {
       return;
     }
     // All whose least sum fits, which a search that was guided has not seen.
-    if (ending.cut) survey();
+    if (cut) survey();
     Question named = question;
-    if (ending.cut) named.beyond = nullptr;
-    route_.verdict_ = {reason, memory_.by_cost.nearest(named)};
+    if (cut) named.beyond = nullptr;
+    const bool all_of_it = reason == Reason::over_budget && !memory_.by_cost.leads_out(named);
+    route_.verdict_ = {all_of_it ? Reason::no_way : reason, memory_.by_cost.nearest(named)};
   }
   void survey() {
     Question all = question();

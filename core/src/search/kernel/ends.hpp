@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "flood.hpp"
+#include "legal_steps.hpp"
 #include "saunter/grid/bit_grid.hpp"
 #include "changed_moves.hpp"
 #include "saunter/search/estimate.hpp"
@@ -63,17 +64,48 @@ class Nearest {
   std::uint64_t least_;
 };
 
-/// The nearest by a heuristic of the start and the cells about those expanded that `known` names by their number.
-template <typename Heuristic, typename Known>
-Nearest nearest_reached(Size size, Cell start, Span touched, const Heuristic& heuristic, Known&& known) {
+/// The cells about those expanded that `known` names, each by its number.
+template <typename Known>
+struct ReachedCells {
+  Size size;
+  Span expanded;
+  const Known& known;
+  [[nodiscard]] bool knows(std::uint32_t index) const { return known(index); }
+  template <typename Visit>
+  void for_each(Visit&& visit) const {
+    const Span span = expanded.with_neighbours(size);
+    for (std::uint32_t index = span.first; index <= span.last; ++index) {
+      if (known(index)) visit(index);
+    }
+  }
+};
+
+/// The nearest by a heuristic of the start and the cells that a search has reached.
+template <typename Reached, typename Heuristic>
+Nearest nearest_reached(Size size, Cell start, const Reached& reached, const Heuristic& heuristic) {
   Nearest nearest(start, heuristic(start));
-  const Span span = touched.with_neighbours(size);
-  for (std::uint32_t index = span.first; index <= span.last; ++index) {
-    if (!known(index)) continue;
+  reached.for_each([&](std::uint32_t index) {
     const Cell cell = size.cell(CellIndex{index});
     nearest.look(cell, heuristic(cell));
-  }
+  });
   return nearest;
+}
+
+/// Whether a step leads out of the cells that a search has reached, so that there are more to be got to.
+/// @param moves  legal steps of a cell  @param bearable  whether a cell may be entered, by its number
+template <typename Reached, typename Moves, typename Bearable>
+bool leads_out(const CostGrid& costs, const Reached& reached, Moves&& moves, Bearable&& bearable) {
+  const Size size = costs.size();
+  bool out = false;
+  reached.for_each([&](std::uint32_t index) {
+    if (out) return;
+    const Cell cell = size.cell(CellIndex{index});
+    for_each_next(costs.tiling(), moves(cell), cell, [&](Cell next) {
+      const std::uint32_t there = size.index(next).value();
+      out = out || (!reached.knows(there) && bearable(there));
+    });
+  });
+  return out;
 }
 
 /// The cells at which one query may arrive: goals, cells about them, or beside them.

@@ -58,6 +58,7 @@ class CellMarks {
   [[nodiscard]] Word operator[](std::uint32_t index) const { return words_.data()[index]; }
   /// To be called for each cell that is expanded, before what it leads to is put.
   void expand(std::uint32_t index) { expanded_.take(index); }
+  [[nodiscard]] bool knows(std::uint32_t index) const { return words_[index] != 0; }
   /// Visits the cells that have a word, by number.
   template <typename Visit>
   void for_each(Visit&& visit) const {
