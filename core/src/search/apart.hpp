@@ -9,11 +9,12 @@
 
 namespace saunter::inline v0_2::detail {
 
-/// The caller's labels if they prove anything for this query, else null: they must describe the grid as it is.
+/// The caller's labels if they prove anything for this query, else null: they must describe the grid as it is. With a
+/// budget it matters how far that lasts, which they don't tell.
 inline const Labels* labels_that_prove(const CostGrid& costs, const RouteOptions& options) {
   const Labels* const labels = options.labels;
   const bool of_use = labels != nullptr && labels->proves_apart() && labels->stamp().same(costs.stamp()) &&
-                      options.changes.empty() && !options.or_nearest;
+                      options.changes.empty() && !options.or_nearest && !options.budget;
   return of_use ? labels : nullptr;
 }
 

@@ -46,6 +46,7 @@ void SteppedSearch::BroadSearch::begin(const CostGrid& costs, const Query& query
   verdict_ = {};
   costs_ = &costs;
   options_ = options;
+  by_ = options.by;
   until_ = query.until;
   within_ = std::max(0, query.within);
   beside_ = query.beside;
@@ -98,6 +99,7 @@ void SteppedSearch::BroadSearch::set_out(Algorithm by) {
   const bool any_rise = by_ == Algorithm::bfs || starts_.size() > 1;
   queues_.begin(any_rise ? ~std::uint64_t{0} : rise, steady);
   for (const Source& start : starts_) {
+    touched_.take(costs_->size().index(start.cell).value());
     const Cost head_start = by_ == Algorithm::bfs ? 0 : Cost{start.head_start};  // only steps count there
     reach(start.cell, start_heading(), head_start, from_nowhere, 0);
   }

@@ -45,6 +45,8 @@ struct Danger {
   std::uint16_t highest = std::numeric_limits<std::uint16_t>::max();  ///< cells above it are not entered
 };
 
+class BackFlood;
+
 /// One start that can be used, and one goal or more (or none that can be entered: the search then ends without it).
 struct Question {
   const CostGrid& costs;
@@ -56,6 +58,7 @@ struct Question {
   std::vector<Visit>* trace = nullptr;
   const Beyond* beyond = nullptr;  ///< null: arrive at `to`, on the board as it is
   const Danger* danger = nullptr;  ///< null: none; only searches by cost weigh it
+  BackFlood* behind = nullptr;     ///< looks back from the goals, unless null; minds no danger
 
   [[nodiscard]] unsigned moves(Cell cell) const {
     return beyond != nullptr ? beyond->moves(costs, cell) : costs.moves_on_map(cell);
@@ -76,6 +79,7 @@ struct Ending {
   std::uint64_t cost = 0;
   std::uint64_t expanded = 0;
   bool cut = false;                ///< places were left out because they lie beyond the bound
+  bool shut = false;               ///< proven from behind that no goal can be got to; not all that can be was seen
   Cell at;                         ///< where it arrived
   std::size_t goal = Goals::none;  ///< at which of several goals
 };

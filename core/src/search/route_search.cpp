@@ -84,6 +84,12 @@ bool Searcher::RouteSearch::run(const Query& query) {
   const bool to_one = !strikes && query.goals.size() == 1 && query.within <= 0 && !query.beside;
   if (!to_one || scratch_.ground.any() || to_nearest) question.beyond = &beyond;
   if (to_one && !to_nearest && look_up(question)) return true;
+  if (to_nearest && !options_.budget && options_.trace == nullptr) {
+    scratch_.behind.begin();
+    answer_nearest(question);
+    route_.verdict_ = goals;
+    return true;
+  }
   if (to_nearest) question.guided = false;
   if (leaps && !to_nearest && JumpSearch::suits(costs_, beyond)) route_.algorithm_ = chosen();
   ask(question);
@@ -110,16 +116,11 @@ Algorithm Searcher::RouteSearch::chosen() const {
   return options_.by == Algorithm::automatic ? Algorithm::astar : options_.by;
 }
 
-void Searcher::RouteSearch::ask(const Question& question) {
-  if (route_.algorithm_ == Algorithm::bfs) {
-    finish(question, scratch_.by_steps, scratch_.by_steps.by_steps(question));
-  } else if (route_.algorithm_ == Algorithm::jump) {
-    finish(question, scratch_.by_jumps, scratch_.by_jumps.run(question));
-  } else if (StepSearch::one_step_cost(costs_, question.beyond)) {
-    finish(question, scratch_.by_steps, scratch_.by_steps.by_cost(question));
-  } else {
-    finish(question, scratch_.by_cost, scratch_.by_cost.run(question));
-  }
+void Searcher::RouteSearch::ask(Question question) {
+  if (question.beyond == nullptr || !question.beyond->goals.empty()) question.behind = &scratch_.behind;
+  scratch_.behind.begin();
+  search(question, route_.algorithm_,
+         [&](const auto& search, const Ending& ending) { finish(question, search, ending); });
 }
 
 template <typename Search>
@@ -143,88 +144,6 @@ void Searcher::RouteSearch::finish(const Question& question, const Search& searc
     return;
   }
   answer_no(question, search, ending);
-}
-
-template <typename Search>
-void Searcher::RouteSearch::answer_no(const Question& question, const Search& search, const Ending& ending) {
-  // A jump search has not seen every cell, nor one that leaves out dead ends.
-  const bool leaves_out = question.beyond != nullptr && question.beyond->dead_ends != nullptr;
-  const bool saw_all =
-      !std::is_same_v<Search, JumpSearch> && !leaves_out && ending.reason == Reason::no_way && !ending.cut;
-  if (ending.reason == Reason::stopped || saw_all) {
-    route_.verdict_ = {ending.reason, search.nearest(question)};
-    if (options_.or_nearest) write_nearest(question, search);
-  } else if (options_.budget) {
-    answer_within(question, Reason::over_budget, *options_.budget);
-  } else if (Cell nearest; leads_to_goal(question, nearest)) {
-    answer_within(question, Reason::cost_overflow, max_cost);
-  } else {
-    route_.verdict_ = {Reason::no_way, nearest};
-    if (!options_.or_nearest) return;
-    answer_within(question, Reason::no_way, options_.budget.value_or(Hundredths(max_cost)));
-    route_.verdict_.at = nearest;
-  }
-}
-
-namespace {
-
-/// What a question has beyond one goal, dead ends included again.
-std::optional<Beyond> without_striking(const Question& question) {
-  if (question.beyond == nullptr) return std::nullopt;
-  return Beyond{question.beyond->ground, question.beyond->goals, question.beyond->changed};
-}
-
-}  // namespace
-
-/// A "no" at the cell nearest to the goal among all whose least cost is within a bound, however the search was guided.
-void Searcher::RouteSearch::answer_within(const Question& question, Reason reason, Cost bound) {
-  Question all = question;
-  const std::optional<Beyond> beyond = without_striking(question);
-  if (beyond) all.beyond = &*beyond;
-  all.guided = false;
-  all.bound = bound;
-  all.limit = ~std::uint64_t{0};
-  all.trace = nullptr;
-  const auto answer = [&](auto& search) {
-    // Guided searches leave out what does not lead there within the budget, and cells costlier ways came to first.
-    const bool all_of_it = reason == Reason::over_budget && !search.leads_out(all);
-    route_.verdict_ = {all_of_it ? Reason::no_way : reason, search.nearest(all)};
-    if (options_.or_nearest) write_nearest(all, search);
-  };
-  if (StepSearch::one_step_cost(costs_, question.beyond)) {
-    (void)scratch_.by_steps.by_cost(all);
-    answer(scratch_.by_steps);
-  } else {
-    (void)scratch_.by_cost.run(all);
-    answer(scratch_.by_cost);
-  }
-}
-
-/// The route to the nearest cell, which the verdict names.
-template <typename Search>
-void Searcher::RouteSearch::write_nearest(const Question& question, const Search& search) {
-  const Cell last = route_.verdict_.at;
-  route_.remaining_ = scratch_.goals.heuristic(last);
-  search.write_way_back(question, last, route_.cells_);
-  std::reverse(route_.cells_.begin(), route_.cells_.end());
-  const std::uint64_t cost = cost_of(question);
-  if (cost > max_cost) {
-    route_.cells_.clear();
-  } else {
-    route_.cost_ = static_cast<Cost>(cost);
-  }
-}
-
-/// Whether any route leads to a goal, whatever it costs. @param nearest  the nearest to one of all that can be got to
-bool Searcher::RouteSearch::leads_to_goal(const Question& question, Cell& nearest) {
-  Question by_steps = question;
-  const std::optional<Beyond> beyond = without_striking(question);
-  if (beyond) by_steps.beyond = &*beyond;
-  by_steps.limit = ~std::uint64_t{0};
-  by_steps.trace = nullptr;
-  const bool leads = scratch_.by_steps.by_steps(by_steps).reason == Reason::found;
-  nearest = scratch_.by_steps.nearest(by_steps);
-  return leads;
 }
 
 /// The cost of the cells written.

@@ -4,11 +4,15 @@
 #include <optional>
 
 #include "../grid/even_out.hpp"
+#include "back_flood.hpp"
 #include "guide.hpp"
 #include "step_rows.hpp"
 
 namespace saunter::inline v0_2::detail {
 namespace {
+
+/// A cell costs so little here that looking back from one beside each eight would be felt.
+constexpr std::uint64_t cheap_steps = 128;
 
 /// Squares without diagonals: corridors, mazes.
 bool four_steps(const CostGrid& costs) { return costs.tiling().shape() == Shape::square && costs.rules().steps == 4; }
@@ -31,9 +35,9 @@ bool StepSearch::one_step_cost(const CostGrid& costs, const Beyond* beyond) {
 
 /// Counts a state as expanded; false when the limit is used up.
 inline bool StepSearch::take(const Question& question, const State& state, std::uint32_t index, Cell cell,
-                             std::uint64_t cost, std::uint64_t estimate, Ending& ending) {
-  if (ending.expanded == question.limit) {
-    if (ending.goal == Goals::none) ending.reason = Reason::stopped;
+                             std::uint64_t cost, std::uint64_t estimate, Pause& pause, Ending& ending) {
+  if (pause.due(ending) && !pause.goes_on(ending, [&](std::uint32_t at) { return knows(at); })) {
+    if (ending.goal != Goals::none) ending.reason = Reason::found;
     return false;
   }
   ++ending.expanded;
@@ -110,6 +114,7 @@ Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_st
   Row<State> beyond(lines_[1]);
   level.start_with({pack(question.from), from_nowhere});
   Ending ending;
+  Pause pause(question, cheap_steps);
   for (std::uint64_t step = 0; !level.empty() && ending.goal == Goals::none; ++step) {
     ending.cut = step > most_steps;
     if (ending.cut) break;
@@ -120,7 +125,7 @@ Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_st
       const Cell cell = unpack(state.cell);
       const std::uint32_t index = size.index(cell).value();
       if (knows(index)) continue;
-      const bool taken = take(question, state, index, cell, 100 * step, 0, ending);
+      const bool taken = take(question, state, index, cell, 100 * step, 0, pause, ending);
       if (taken) note_arrival(ends.here(state.cell, cell), cell, step, ending);
       if (!taken || ending.goal == 0) {
         level.cut();
@@ -225,6 +230,7 @@ Ending StepSearch::expand_totals(const Question& question, const Guide& guide) {
   marks_.begin(size);
   for (auto& line : lines_) line.clear();
   Ending ending;
+  Pause pause(question, cheap_steps);
   std::uint64_t total = guide(pack(question.from));
   ending.cut = total > bound;
   if (ending.cut) return ending;
@@ -240,7 +246,7 @@ Ending StepSearch::expand_totals(const Question& question, const Guide& guide) {
       if (knows(index)) continue;
       const std::uint64_t estimate = guide(state.cell);
       const std::uint64_t cost = (total - estimate) * each;
-      const bool taken = take(question, state, index, cell, cost, estimate * each, ending);
+      const bool taken = take(question, state, index, cell, cost, estimate * each, pause, ending);
       if (taken) note_arrival(ends.here(state.cell, cell), cell, cost, ending);
       if (!taken || ending.goal == 0) {
         for (auto& rest : lines_) settle_rest(question, rest);
@@ -280,6 +286,7 @@ Ending StepSearch::expand_totals_of_four(const Question& question, std::uint64_t
   Row<State> now(lines_[0]);
   Row<State> later(lines_[1]);
   Ending ending;
+  Pause pause(question, cheap_steps);
   std::uint64_t total = estimate(question.from);
   ending.cut = total > bound;
   if (ending.cut) return ending;
@@ -294,7 +301,7 @@ Ending StepSearch::expand_totals_of_four(const Question& question, std::uint64_t
       const std::uint64_t remaining = estimate(cell);
       const std::uint64_t ahead = remaining > slack ? remaining - slack : 0;
       const std::uint64_t cost = (total - remaining) * each;
-      const bool taken = take(question, state, index, cell, cost, ahead * each, ending);
+      const bool taken = take(question, state, index, cell, cost, ahead * each, pause, ending);
       if (taken) note_arrival(ends.here(state.cell, cell), cell, cost, ending);
       if (!taken || ending.goal == 0) {
         now.cut();

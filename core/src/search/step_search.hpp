@@ -10,6 +10,8 @@
 
 namespace saunter::inline v0_2::detail {
 
+class Pause;
+
 class StepSearch {
  public:
   /// Whether every step of this board costs the same, with what the question changes.
@@ -48,7 +50,7 @@ class StepSearch {
   /// Marks a state that was in the queue when the search ended: it counts as reached.
   void settle_rest(const Question& question, std::vector<State>& line);
   [[nodiscard]] bool take(const Question& question, const State& state, std::uint32_t index, Cell cell,
-                          std::uint64_t cost, std::uint64_t estimate, Ending& ending);
+                          std::uint64_t cost, std::uint64_t estimate, Pause& pause, Ending& ending);
 
   [[nodiscard]] static std::uint8_t marked(std::uint32_t back) { return static_cast<std::uint8_t>(back + 1); }
   [[nodiscard]] bool knows(std::uint32_t index) const { return marks_[index] != 0; }

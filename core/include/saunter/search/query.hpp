@@ -102,9 +102,9 @@ struct RouteOptions {
   /// costs.
   bool natural = false;
   /// Which cells are connected (`Regions::labels`), for a "no way" without a search. Believed only while they describe
-  /// this grid as it is and no steps lead one way only; left aside where `changes` or `or_nearest` are wanted. The
-  /// verdict's cell is the one that a search through the whole region would name, whatever budget or limit would have
-  /// cut it short. Must live as long as the query
+  /// this grid as it is and no steps lead one way only; left aside where `changes`, `or_nearest` or a budget are wanted.
+  /// The verdict's cell is the one that a search through the whole region would name, whatever limit would have cut it
+  /// short. Must live as long as the query
   const Labels* labels = nullptr;
   /// When there is no way, give the route of least cost (bfs: of fewest steps) to the cell nearest to the goal, with
   /// `Route::remaining`; the verdict stays what it is. Nearest by the exact heuristic (`Estimate`; ties: first in

@@ -17,9 +17,11 @@ Verdict Goals::begin(const CostGrid& costs, const ChangedMoves& ground, std::spa
                      bool beside, bool open_ended) {
   forget(costs.size());
   heuristics_.clear();
+  counted_.clear();
   given_ = goals.size();
   const auto count_towards = [&](Cell goal) {
     heuristics_.emplace_back(costs.tiling(), costs.rules(), ground.lowest_entry(), goal);
+    counted_.push_back(goal);
   };
   Verdict first{Reason::found, {}};
   for (std::size_t i = 0; i < goals.size(); ++i) {

@@ -140,6 +140,8 @@ class Goals {
   [[nodiscard]] std::size_t given() const { return given_; }
   [[nodiscard]] std::span<const Accepted> accepted() const { return accepted_; }
   [[nodiscard]] std::span<const Aim> aims() const { return aims_; }
+  /// The goals that the heuristic is about.
+  [[nodiscard]] std::span<const Cell> counted() const { return counted_; }
   /// The number of the aim that stands for a cell.
   [[nodiscard]] std::size_t aim_of(const Accepted& accepted) const {
     std::size_t aim = 0;
@@ -166,6 +168,7 @@ class Goals {
   BitGrid cells_;                   // the same
   std::vector<Aim> aims_;
   std::vector<Estimate> heuristics_;  // one for each goal that counts
+  std::vector<Cell> counted_;         // the same goals
   std::vector<Cell> about_;
   std::size_t given_ = 0;
 };
