@@ -11,11 +11,15 @@
 
 namespace saunter::bench {
 
-/// The first version a good programmer writes.
+/// The first version a good programmer writes, over flat arrays of its own.
 class Textbook {
  public:
   explicit Textbook(const CostGrid& costs)
-      : costs_(costs), cost_(costs.size().cell_count(), unreached), parent_(cost_.size()), closed_(cost_.size(), 0) {}
+      : costs_(costs),
+        entry_(costs.entries().begin(), costs.entries().end()),
+        cost_(entry_.size(), unreached),
+        parent_(entry_.size()),
+        closed_(entry_.size(), 0) {}
 
   Cost route(Cell from, Cell to, bool guided) {
     for (const std::uint32_t at : touched_) {
@@ -47,14 +51,18 @@ class Textbook {
       for (Direction d{0}; d < costs_.rules().steps; ++d) {
         if (costs_.has_sides() && (costs_.moves(cell) >> d & 1) == 0) continue;  // a wall between cells
         const Cell next = costs_.tiling().neighbour(cell, d);
-        if (!size.contains(next) || costs_.entry(next) == blocked) continue;
+        if (next.col < 0 || next.row < 0 || next.col >= size.cols || next.row >= size.rows) continue;
+        const auto at_cell = [&](std::int32_t col, std::int32_t row) {
+          return static_cast<std::uint32_t>(row) * static_cast<std::uint32_t>(size.cols) +
+                 static_cast<std::uint32_t>(col);
+        };
+        const std::uint32_t index = at_cell(next.col, next.row);
+        if (entry_[index] == 0) continue;
         if (costs_.tiling().shape() == Shape::square && d >= 4) {  // no cutting corners
-          if (costs_.entry(Cell{next.col, cell.row}) == blocked || costs_.entry(Cell{cell.col, next.row}) == blocked)
-            continue;
+          if (entry_[at_cell(next.col, cell.row)] == 0 || entry_[at_cell(cell.col, next.row)] == 0) continue;
         }
-        const std::uint32_t index = size.index(next).value();
         const Cost cost =
-            cost_[at] + step_cost(d >= 4 && costs_.tiling().shape() == Shape::square ? 141 : 100, costs_.entry(next));
+            cost_[at] + step_cost(d >= 4 && costs_.tiling().shape() == Shape::square ? 141 : 100, entry_[index]);
         if (closed_[index] != 0 || cost >= cost_[index]) continue;
         if (cost_[index] == unreached) touched_.push_back(index);
         cost_[index] = cost;
@@ -67,6 +75,7 @@ class Textbook {
 
  private:
   const CostGrid& costs_;
+  std::vector<EntryCost> entry_;
   std::vector<Cost> cost_;
   std::vector<std::uint32_t> parent_;
   std::vector<std::uint8_t> closed_;

@@ -236,6 +236,7 @@ typedef struct saunter_field_options {
   uint32_t has_budget;
   uint32_t budget;
   uint32_t count_steps; /* 1: every step counts 1.00 */
+  saunter_field* again; /* or one to fill again: with a budget that costs what it can reach; after an error it is empty */
 } saunter_field_options;
 /* To the cheapest of some goals, from every cell. SAUNTER_NO when none of them can be used. O(cells reached) */
 SAUNTER_API saunter_status saunter_field_to(saunter_searcher* searcher, const saunter_grid* grid,

@@ -230,12 +230,26 @@ saunter_status make_field(saunter_searcher* searcher, const saunter_grid* grid, 
     FieldOptions with;
     if (asked.has_budget != 0) with.budget = Hundredths(asked.budget);
     with.count_steps = asked.count_steps != 0;
+    const auto fill = [&](saunter_field& field) {
+      field.size = {};  // until it is whole
+      const std::size_t sources_given = ask(memory.searcher, costs, field.field, with);
+      field.size = costs.size();
+      return field.field.unused().size() == sources_given ? SAUNTER_NO : SAUNTER_OK;
+    };
+    if (asked.again != nullptr) {
+      saunter_field& again = held(asked.again, "again");
+      *out = &again;
+      try {
+        return fill(again);
+      } catch (...) {
+        again.field = Field();  // it may be half written
+        throw;
+      }
+    }
     auto field = std::make_unique<saunter_field>();
-    field->size = costs.size();
-    const std::size_t sources_given = ask(memory.searcher, costs, field->field, with);
-    const bool none = field->field.unused().size() == sources_given;
+    const saunter_status status = fill(*field);
     *out = field.release();
-    return none ? SAUNTER_NO : SAUNTER_OK;
+    return status;
   });
 }
 

@@ -55,7 +55,7 @@ inline constexpr auto field_places<saunter_route> = std::to_array<std::size_t>(
 template <>
 inline constexpr auto field_places<saunter_field_options> =
     std::to_array<std::size_t>({offsetof(saunter_field_options, has_budget), offsetof(saunter_field_options, budget),
-                                offsetof(saunter_field_options, count_steps)});
+                                offsetof(saunter_field_options, count_steps), offsetof(saunter_field_options, again)});
 template <>
 inline constexpr auto field_places<saunter_threat> = std::to_array<std::size_t>(
     {offsetof(saunter_threat, at), offsetof(saunter_threat, range), offsetof(saunter_threat, level),

@@ -465,6 +465,13 @@ static void fields_and_regions(void) {
   CHECK(saunter_reach(searcher, grid, &goal, 1, &options, &field) == SAUNTER_OK);
   CHECK(saunter_field_cost(field, at(1, 1), &value) == SAUNTER_OK && value == 141);
   CHECK(saunter_field_cost(field, at(2, 0), &value) == SAUNTER_NO);
+  options.again = field;
+  goal = at(1, 1);
+  CHECK(saunter_reach(searcher, grid, &goal, 1, &options, &field) == SAUNTER_OK && field == options.again);
+  CHECK(saunter_field_cost(field, goal, &value) == SAUNTER_OK && value == 0);
+  CHECK(saunter_field_cost(field, at(0, 0), &value) == SAUNTER_OK && value == 141);
+  CHECK(saunter_reach(searcher, grid, &goal, 0, &options, &field) == SAUNTER_BAD_ARGUMENT);
+  CHECK(saunter_field_cost(field, goal, &value) != SAUNTER_OK);
   saunter_field_free(field);
   goal = at(3, 0);
   CHECK(saunter_reach(searcher, grid, &goal, 1, NULL, &field) == SAUNTER_NO);

@@ -270,11 +270,13 @@ class Drive {
     options.count_steps = random_.chance(30) ? 1 : 0;
     std::array<saunter_cell, 3> cells;
     for (saunter_cell& one : cells) one = cell();
+    if (random_.chance(30)) options.again = any(fields_);
     saunter_field* made = nullptr;
     const auto count = static_cast<std::size_t>(random_.whole(0, 3));
     check(random_.chance(50) ? saunter_field_to(any(searchers_), any_grid(), cells.data(), count, &options, &made)
                              : saunter_reach(any(searchers_), any_grid(), cells.data(), count, &options, &made));
-    if (made != nullptr) fields_.push_back(made);
+    CHECK((made == nullptr || options.again == nullptr || made == options.again));
+    if (made != nullptr && made != options.again) fields_.push_back(made);
     auto* const field = any(fields_);
     std::uint32_t cost = 0;
     saunter_cell next = {};

@@ -35,12 +35,12 @@ class BackFlood {
   /// Looks back from so many cells more. @param reached  whether the search has reached a cell, by its number
   /// @return whether the goals are cut off from it
   template <typename Reached>
-  [[nodiscard]] bool shut(const Question& question, std::size_t cells, Reached&& reached) {
+  [[nodiscard]] bool shut(const Question& question, std::size_t cells, const Reached& reached) {
     const Size size = question.costs.size();
     const auto take = [&](Cell cell) {
       const std::uint32_t index = size.index(cell).value();
       if (marks_.knows(index)) return;
-      met_ = met_ || cell == question.from || reached(index);
+      met_ = met_ || cell == question.from || reached.knows(index);
       list_.push_back(pack(cell));  // first: memory may run out
       marks_.put(index, 1);
     };
@@ -92,7 +92,7 @@ class Pause {
   [[nodiscard]] bool due(const Ending& ending) const { return ending.expanded == at_; }
   /// @return whether the search goes on; else the ending says why not
   template <typename Reached>
-  [[nodiscard]] bool goes_on(Ending& ending, Reached&& reached) {
+  [[nodiscard]] bool goes_on(Ending& ending, const Reached& reached) {
     if (ending.expanded == question_.limit) {
       ending.reason = Reason::stopped;
       return false;

@@ -144,7 +144,6 @@ Ending CostSearch::expand_all(Queue& queue, const Question& question, const Guid
   bool* const lines = marks_.lines();
   Ending ending;
   Pause pause(question, 64);
-  const auto reached = [known](std::uint32_t index) { return known[index] != 0; };
   const auto reach = [&](std::uint32_t packed, std::uint32_t index, std::uint64_t cost, std::uint8_t back)
                          SAUNTER_INLINE {
                            const std::uint64_t total = cost + guide(packed);
@@ -162,7 +161,7 @@ Ending CostSearch::expand_all(Queue& queue, const Question& question, const Guid
     if (known[index] != marked(state.cost)) return Take::skip;  // reached more cheaply since
     // Equals are looked at for a goal given earlier.
     if (beyond && ending.goal != Goals::none && state.cost + guide(state.cell) > ending.cost) return Take::stop;
-    if (pause.due(ending) && !pause.goes_on(ending, reached)) return Take::stop;
+    if (pause.due(ending) && !pause.goes_on(ending, marks_)) return Take::stop;
     ++ending.expanded;
     marks_.expand(index);
     if (question.trace != nullptr) moves.trace(state, cell, index, guide(state.cell));

@@ -252,7 +252,6 @@ Ending JumpSearch::run_to(const Question& question, const Along& along, const Gu
   touched_ = {};
   Ending ending;
   Pause pause(question, 16);  // each looks at many cells
-  const auto reached = [&](std::uint32_t index) { return query_.knows(nodes_[index]); };
   const auto reach = [&](Cell cell, std::uint64_t cost, unsigned back, std::uint32_t parent) {
     const std::uint32_t index = size.index(cell).value();
     Node& node = nodes_[index];
@@ -273,7 +272,7 @@ Ending JumpSearch::run_to(const Question& question, const Along& along, const Gu
     if (node.cost != state.cost) return Take::skip;  // reached more cheaply since
     // Equals are looked at for a goal given earlier.
     if (beyond && ending.goal != Goals::none && state.cost + guide(state.cell) > ending.cost) return Take::stop;
-    if (pause.due(ending) && !pause.goes_on(ending, reached)) return Take::stop;
+    if (pause.due(ending) && !pause.goes_on(ending, *this)) return Take::stop;
     ++ending.expanded;
     if (question.trace != nullptr) {
       question.trace->push_back({index, size.index(unpack(node.parent)), state.cost, guide(state.cell)});

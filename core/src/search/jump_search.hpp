@@ -32,11 +32,12 @@ class JumpSearch {
   void write_way_back(const Question& question, Cell from, std::vector<Cell>& out) const;
   /// The nearest of the places that were enqueued.
   [[nodiscard]] Cell nearest(const Question& question) const;
+  [[nodiscard]] bool knows(std::uint32_t index) const { return query_.knows(nodes_[index]); }
   /// Visits those places, by number.
   template <typename Visit>
   void for_each(Visit&& visit) const {
     for (std::uint32_t index = touched_.first; index <= touched_.last; ++index) {
-      if (query_.knows(nodes_[index])) visit(index);
+      if (knows(index)) visit(index);
     }
   }
   [[nodiscard]] std::size_t memory() const { return nodes_.memory() + queue_.memory() + ground_.memory(); }

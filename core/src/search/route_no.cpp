@@ -1,5 +1,6 @@
 // How a query is answered that has no route.
 #include <algorithm>
+#include <optional>
 #include <utility>
 
 #include "route_search.hpp"
@@ -9,11 +10,11 @@ using namespace detail;
 
 template <typename Search>
 void Searcher::RouteSearch::answer_no(const Question& question, const Search& search, const Ending& ending) {
-  // A jump search has not seen every cell, nor one that leaves out dead ends.
   if (ending.shut && !options_.budget) {
     answer_nearest(question);
     return;
   }
+  // A jump search has not seen every cell, nor one that leaves out dead ends.
   const bool leaves_out = question.beyond != nullptr && question.beyond->dead_ends != nullptr;
   const bool saw_all = !std::is_same_v<Search, JumpSearch> && !leaves_out && !ending.shut &&
                        ending.reason == Reason::no_way && !ending.cut;

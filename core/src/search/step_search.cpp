@@ -36,7 +36,7 @@ bool StepSearch::one_step_cost(const CostGrid& costs, const Beyond* beyond) {
 /// Counts a state as expanded; false when the limit is used up.
 inline bool StepSearch::take(const Question& question, const State& state, std::uint32_t index, Cell cell,
                              std::uint64_t cost, std::uint64_t estimate, Pause& pause, Ending& ending) {
-  if (pause.due(ending) && !pause.goes_on(ending, [&](std::uint32_t at) { return knows(at); })) {
+  if (pause.due(ending) && !pause.goes_on(ending, marks_)) {
     if (ending.goal != Goals::none) ending.reason = Reason::found;
     return false;
   }
