@@ -2,6 +2,8 @@
 #include <catch2/catch.hpp>
 
 #include "saunter/search/searcher.hpp"
+#include "saunter/search/stepped_search.hpp"
+#include "saunter/threat/wary.hpp"
 #include "support/seeds.hpp"
 #include "support/oracle.hpp"
 #include "support/random_changes.hpp"
