@@ -42,10 +42,12 @@ class PlayReader {
 
   Cell cell_on_map(const toml::node& node) const {
     const Cell cell = cell_from(source_, node);
-    if (map().size().contains(cell)) return cell;
-    source_.fail(
-        node, describe_cell(cell) + " off the map",
-        "a cell of the map, which is " + std::to_string(map().size().cols) + " x " + std::to_string(map().size().rows));
+    const Size size = map().size();
+    if (!size.contains(cell)) {
+      source_.fail(node, describe_cell(cell) + " off the map",
+                   "a cell of the map, which is " + std::to_string(size.cols) + " x " + std::to_string(size.rows));
+    }
+    return cell;
   }
   static std::string describe_cell(Cell cell) { return std::to_string(cell.col) + "," + std::to_string(cell.row); }
 
