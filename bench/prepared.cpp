@@ -5,7 +5,6 @@
 #include <chrono>
 #include <cstdio>
 #include <cstdlib>
-#include <ctime>
 #include <functional>
 #include <string>
 #include <thread>
@@ -17,18 +16,13 @@
 #include "saunter/search/prepared.hpp"
 #include "saunter/search/searcher.hpp"
 #include "support/random_maps.hpp"
+#include "timing.hpp"
 
 using namespace saunter;
 using namespace saunter::test;
+using saunter::bench::now;
 
 namespace {
-
-/// Processor time of this thread, in microseconds.
-double now() {
-  timespec time = {};
-  clock_gettime(CLOCK_THREAD_CPUTIME_ID, &time);
-  return static_cast<double>(time.tv_sec) * 1e6 + static_cast<double>(time.tv_nsec) * 1e-3;
-}
 
 double part(std::vector<double> times, double share) {
   std::sort(times.begin(), times.end());

@@ -2,46 +2,23 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <ctime>
 #include <functional>
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "boards.hpp"
 #include "saunter/generate/cave.hpp"
 #include "saunter/search/searcher.hpp"
 #include "textbook.hpp"
+#include "timing.hpp"
 
 using namespace saunter;
 using namespace saunter::test;
+using saunter::bench::micros;
+using saunter::bench::Times;
 
 namespace {
-
-/// Processor time of this thread, in microseconds.
-double now() {
-  timespec time = {};
-  clock_gettime(CLOCK_THREAD_CPUTIME_ID, &time);
-  return static_cast<double>(time.tv_sec) * 1e6 + static_cast<double>(time.tv_nsec) * 1e-3;
-}
-
-struct Times {
-  std::vector<double> all;
-  template <typename Work>
-  void measure(Work&& work) {
-    const double begin = now();
-    work();
-    all.push_back(now() - begin);
-  }
-  [[nodiscard]] double part(double share) {
-    std::sort(all.begin(), all.end());
-    return all[std::min(all.size() - 1, static_cast<std::size_t>(share * static_cast<double>(all.size())))];
-  }
-  [[nodiscard]] double mean() const {
-    double sum = 0;
-    for (const double time : all) sum += time;
-    return sum / static_cast<double>(all.size());
-  }
-};
 
 void print(const std::string& name, Times& ours, Times& plain) {
   fmt::print("{:<44} mean {:>9.1f} us, median {:>9.1f}, most {:>9.1f}; textbook {:>9.1f}: {:.1f} x\n", name,
@@ -68,15 +45,13 @@ void short_ways(const std::string& name, const CostGrid& costs) {
       const Cell to{from.col + random.whole(-7, 7), from.row + random.whole(-7, 7)};
       if (!costs.open(from) || !costs.open(to)) continue;
       ++i;
-      Times one;
-      one.measure([&] { (void)searcher.route(costs, from, to); });
+      const double took = micros([&] { (void)searcher.route(costs, from, to); });
       if (!searcher.route(costs, from, to).found()) continue;
-      ours.all.push_back(one.all.front());
+      ours.add(took);
       if (pass == 1 && costs.tiling().shape() == Shape::square && i % 4 == 0)
-        plain.measure([&] { (void)textbook.route(from, to, true); });
+        plain.add(micros([&] { (void)textbook.route(from, to, true); }));
     }
   }
-  if (plain.all.empty()) plain.all.push_back(0);
   print(name, ours, plain);
 }
 
@@ -92,52 +67,54 @@ void reaches(int side) {
     if (++i < 3) {
       searcher.reach(costs, {&start, 1}, field, {.budget = 8_steps});
     } else {
-      ours.measure([&] { searcher.reach(costs, {&start, 1}, field, {.budget = 8_steps}); });
+      ours.add(micros([&] { searcher.reach(costs, {&start, 1}, field, {.budget = 8_steps}); }));
     }
   }
   fmt::print("{:<44} mean {:>9.1f} us, median {:>9.1f}, most {:>9.1f}\n",
              fmt::format("reach of 8 steps, {0} x {0}", side), ours.mean(), ours.part(0.5), ours.part(1));
 }
 
+/// So many questions, the first ones put to the textbook too. @param draw  their ends: std::pair<Cell, Cell>
+/// draw(random)
+template <typename Draw>
+void beside_textbook(const std::string& name, const CostGrid& costs, std::size_t count, std::size_t textbooks,
+                     Random random, Draw&& draw) {
+  Searcher searcher;
+  bench::Textbook textbook(costs);
+  Times ours;
+  Times plain;
+  while (ours.all.size() < count) {
+    const std::pair<Cell, Cell> ends = draw(random);
+    if (!costs.open(ends.first) || !costs.open(ends.second)) continue;
+    ours.add(micros([&] { (void)searcher.route(costs, ends.first, ends.second); }));
+    if (plain.all.size() < textbooks) plain.add(micros([&] { (void)textbook.route(ends.first, ends.second, true); }));
+  }
+  print(name, ours, plain);
+}
+
 /// A goal within walls of 21 x 21 cells amid the board.
-void enclosed(const std::string& name, CostGrid costs, int textbooks) {
-  const int side = costs.size().cols;
-  const Cell goal{side / 2, side / 2};
-  const Rect room = Rect::of(goal).grown(10, costs.size());
+void enclosed(const std::string& name, CostGrid costs) {
+  const Size size = costs.size();
+  const Cell goal{size.cols / 2, size.rows / 2};
+  const Rect room = Rect::of(goal).grown(10, size);
   for (const Cell cell : room.cells()) {
     const bool wall =
         cell.col == room.left || cell.col + 1 == room.right || cell.row == room.top || cell.row + 1 == room.bottom;
     costs.set_entry(cell, wall ? 0_steps : 1_steps);
   }
-  Searcher searcher;
-  bench::Textbook textbook(costs);
-  Random random(3);
-  Times ours;
-  Times plain;
-  while (ours.all.size() < 20) {
-    const Cell from = random.cell(costs.size());
-    if (!costs.open(from) || room.contains(from)) continue;
-    ours.measure([&] { (void)searcher.route(costs, from, goal); });
-    if (static_cast<int>(plain.all.size()) < textbooks) plain.measure([&] { (void)textbook.route(from, goal, true); });
-  }
-  print(name, ours, plain);
+  beside_textbook(name, costs, 20, 2, Random(3), [&](Random& random) {
+    Cell from = random.cell(size);
+    while (room.contains(from)) from = random.cell(size);
+    return std::pair{from, goal};
+  });
 }
 
 void small_board(int side) {
   const CostGrid costs = noise_of(Tiling::square(), side, 8);
-  Searcher searcher;
-  bench::Textbook textbook(costs);
-  Random random(7);
-  Times ours;
-  Times plain;
-  while (ours.all.size() < 4000) {
+  beside_textbook(fmt::format("{0} x {0}, noise", side), costs, 4000, 4000, Random(7), [&](Random& random) {
     const Cell from = random.cell(costs.size());
-    const Cell to = random.cell(costs.size());
-    if (!costs.open(from) || !costs.open(to)) continue;
-    ours.measure([&] { (void)searcher.route(costs, from, to); });
-    plain.measure([&] { (void)textbook.route(from, to, true); });
-  }
-  print(fmt::format("{0} x {0}, noise", side), ours, plain);
+    return std::pair{from, random.cell(costs.size())};
+  });
 }
 
 /// A* beside jumps on one kind of map, and what `automatic` takes there.
@@ -153,8 +130,8 @@ void jumping(const std::string& name, const std::function<bool(Cell)>& open) {
     const Cell from = random.cell(costs.size());
     const Cell to = random.cell(costs.size());
     if (!costs.open(from) || !costs.open(to)) continue;
-    astar.measure([&] { (void)searcher.route(costs, from, to, {.by = Algorithm::astar}); });
-    jump.measure([&] { (void)searcher.route(costs, from, to, {.by = Algorithm::jump}); });
+    astar.add(micros([&] { (void)searcher.route(costs, from, to, {.by = Algorithm::astar}); }));
+    jump.add(micros([&] { (void)searcher.route(costs, from, to, {.by = Algorithm::jump}); }));
     jumps = searcher.route(costs, from, to).algorithm() == Algorithm::jump;
   }
   fmt::print("{:<24} A* {:>7.0f} us, jumps {:>7.0f}: {:>5.2f} x; automatic takes {}\n", name, astar.mean(), jump.mean(),
@@ -180,9 +157,9 @@ int main() {
   short_ways("the same, 4 steps", noise_of(Tiling::square(), 4096, 4));
   short_ways("the same, hexes", noise_of(Tiling::hex(HexTop::pointy, Shift::odd), 4096, 6));
   for (const int side : {32, 64}) small_board(side);
-  enclosed("no way, goal enclosed, 2048 x 2048, 8 steps", noise_of(Tiling::square(), 2048, 8), 2);
-  enclosed("the same, 4 steps", noise_of(Tiling::square(), 2048, 4), 2);
-  enclosed("the same, weighted", bench::noise(Tiling::square(), 2048, 20, true), 2);
+  enclosed("no way, goal enclosed, 2048 x 2048, 8 steps", noise_of(Tiling::square(), 2048, 8));
+  enclosed("the same, 4 steps", noise_of(Tiling::square(), 2048, 4));
+  enclosed("the same, weighted", bench::noise(Tiling::square(), 2048, 20, true));
   for (const int percent : {1, 5, 10, 20, 30, 38}) {
     jumping(fmt::format("noise, {} %", percent),
             [random = Random(9), percent](Cell) mutable { return !random.chance(percent); });

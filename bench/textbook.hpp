@@ -51,15 +51,13 @@ class Textbook {
       for (Direction d{0}; d < costs_.rules().steps; ++d) {
         if (costs_.has_sides() && (costs_.moves(cell) >> d & 1) == 0) continue;  // a wall between cells
         const Cell next = costs_.tiling().neighbour(cell, d);
-        if (next.col < 0 || next.row < 0 || next.col >= size.cols || next.row >= size.rows) continue;
-        const auto at_cell = [&](std::int32_t col, std::int32_t row) {
-          return static_cast<std::uint32_t>(row) * static_cast<std::uint32_t>(size.cols) +
-                 static_cast<std::uint32_t>(col);
-        };
-        const std::uint32_t index = at_cell(next.col, next.row);
+        if (!size.contains(next)) continue;
+        const std::uint32_t index = size.index(next).value();
         if (entry_[index] == 0) continue;
         if (costs_.tiling().shape() == Shape::square && d >= 4) {  // no cutting corners
-          if (entry_[at_cell(next.col, cell.row)] == 0 || entry_[at_cell(cell.col, next.row)] == 0) continue;
+          if (entry_[size.index({next.col, cell.row}).value()] == 0 ||
+              entry_[size.index({cell.col, next.row}).value()] == 0)
+            continue;
         }
         const Cost cost =
             cost_[at] + step_cost(d >= 4 && costs_.tiling().shape() == Shape::square ? 141 : 100, entry_[index]);

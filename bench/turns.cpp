@@ -2,7 +2,6 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <ctime>
 #include <string>
 #include <vector>
 
@@ -11,18 +10,13 @@
 #include "saunter/threat/cover.hpp"
 #include "saunter/threat/timed_route.hpp"
 #include "saunter/turn.hpp"
+#include "timing.hpp"
 
 using namespace saunter;
+using saunter::bench::now;
 using saunter::test::Random;
 
 namespace {
-
-/// Processor time of this thread, in microseconds.
-double now() {
-  timespec time = {};
-  clock_gettime(CLOCK_THREAD_CPUTIME_ID, &time);
-  return static_cast<double>(time.tv_sec) * 1e6 + static_cast<double>(time.tv_nsec) * 1e-3;
-}
 
 /// Medians of two pieces of work, done by turns.
 template <typename A, typename B>

@@ -56,7 +56,7 @@ inline bool StepSearch::take(const Question& question, const State& state, std::
 void StepSearch::settle_rest(const Question& question, std::vector<State>& line) {
   for (const State& state : line) {
     const std::uint32_t index = question.costs.size().index(unpack(state.cell)).value();
-    if (!knows(index)) marks_.put(index, marked(state.back));
+    if (!marks_.knows(index)) marks_.put(index, marked(state.back));
   }
   line.clear();
 }
@@ -124,7 +124,7 @@ Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_st
       const State state = level[i];
       const Cell cell = unpack(state.cell);
       const std::uint32_t index = size.index(cell).value();
-      if (knows(index)) continue;
+      if (marks_.knows(index)) continue;
       const bool taken = take(question, state, index, cell, 100 * step, 0, pause, ending);
       if (taken) note_arrival(ends.here(state.cell, cell), cell, step, ending);
       if (!taken || ending.goal == 0) {
@@ -144,7 +144,7 @@ Ending StepSearch::expand_levels(const Question& question, std::uint64_t most_st
       } else {
         const auto kind = static_cast<unsigned>(tiling.kind(cell));
         for_each_direction(left, [&](unsigned d) {
-          if (knows(index + steps.index[kind][d])) return;
+          if (marks_.knows(index + steps.index[kind][d])) return;
           beyond.add({state.cell + steps.packed[kind][d], hood.opposite[kind][d]});
         });
       }
@@ -243,7 +243,7 @@ Ending StepSearch::expand_totals(const Question& question, const Guide& guide) {
       line.pop_back();
       const Cell cell = unpack(state.cell);
       const std::uint32_t index = size.index(cell).value();
-      if (knows(index)) continue;
+      if (marks_.knows(index)) continue;
       const std::uint64_t estimate = guide(state.cell);
       const std::uint64_t cost = (total - estimate) * each;
       const bool taken = take(question, state, index, cell, cost, estimate * each, pause, ending);
@@ -254,7 +254,7 @@ Ending StepSearch::expand_totals(const Question& question, const Guide& guide) {
       }
       const auto kind = static_cast<unsigned>(tiling.kind(cell));
       for_each_direction(legal.at(cell, index), [&](unsigned d) {
-        if (knows(index + steps.index[kind][d])) return;
+        if (marks_.knows(index + steps.index[kind][d])) return;
         const std::uint32_t next = state.cell + steps.packed[kind][d];
         const std::uint64_t next_total = total + 1 + guide(next) - estimate;
         if (next_total > bound) {
@@ -297,7 +297,7 @@ Ending StepSearch::expand_totals_of_four(const Question& question, std::uint64_t
       const State state = now.take_last();
       const Cell cell = unpack(state.cell);
       const std::uint32_t index = size.index(cell).value();
-      if (knows(index)) continue;
+      if (marks_.knows(index)) continue;
       const std::uint64_t remaining = estimate(cell);
       const std::uint64_t ahead = remaining > slack ? remaining - slack : 0;
       const std::uint64_t cost = (total - remaining) * each;

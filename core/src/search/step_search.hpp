@@ -53,7 +53,6 @@ class StepSearch {
                           std::uint64_t cost, std::uint64_t estimate, Pause& pause, Ending& ending);
 
   [[nodiscard]] static std::uint8_t marked(std::uint32_t back) { return static_cast<std::uint8_t>(back + 1); }
-  [[nodiscard]] bool knows(std::uint32_t index) const { return marks_[index] != 0; }
 
   CellMarks<std::uint8_t> marks_;            // the direction back to where a cell was reached from, and 1
   std::array<std::vector<State>, 4> lines_;  // by level or total, in turn
